@@ -1,0 +1,73 @@
+export { CORE_VERSION } from './version.js';
+export { CATALOGUE, say, type Code, type Params } from './problems.js';
+export { decimal, decimalsOf, exact, fixed, ratio, reported, shown, significant, toStep, LONGEST_NUMBER, type Exact } from './numbers/exact.js';
+export { spoken, stopwatch } from './numbers/spoken.js';
+export {
+  convert,
+  convertDifference,
+  dimensionOf,
+  isUnit,
+  unitLabel,
+  unitsOf,
+  UNIT_IDS,
+  type Dimension,
+  type System,
+  type UnitId,
+} from './units/units.js';
+export { read, type Keyed, type ReadFault } from './units/reading.js';
+export type {
+  Advice,
+  AnyMethod,
+  Citation,
+  EventId,
+  Field,
+  In,
+  Method,
+  MethodWindow,
+  Offer,
+  Parameters,
+  PickField,
+  QtyField,
+  ResultField,
+  RowsField,
+  Shape,
+  Source,
+  Steps,
+  Variant,
+} from './methods/definition.js';
+export type { WorkingLine } from './methods/calc.js';
+export {
+  clock,
+  evaluate,
+  otherSchools,
+  variantOf,
+  type Evaluation,
+  type Events,
+  type How,
+  type Issue,
+  type Remark,
+  type ResultValue,
+  type School,
+  type Validity,
+  type ValidityState,
+} from './methods/evaluate.js';
+export { METHODS, methodById } from './methods/register.js';
+export { PRACTICES, PRACTICE_IDS, usualVariant, type PracticeId } from './methods/practices.js';
+export { compare, comparisonStep, type Compared, type ComparisonSchool, type Side } from './limits/compare.js';
+export {
+  boundsOf,
+  judge,
+  judgeAll,
+  judgePair,
+  marginWords,
+  worst,
+  type Judged,
+  type Limit,
+  type PairVerdict,
+  type Specification,
+  type Verdict,
+  type VerdictState,
+} from './limits/verdict.js';
+export { oneSigma, PRECISION } from './judgement/precision.js';
+export { fuse, inOrder, left, SAMPLE_WINDOWS, truckWindow, type Fuse, type Window } from './time/fuses.js';
+export { fieldAt, inputsOf, keyedFields, type Readings, type Sources } from './record/sources.js';

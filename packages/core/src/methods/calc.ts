@@ -1,0 +1,103 @@
+import { exact, shown, toStep, type Exact } from '../numbers/exact.js';
+import { unitLabel, type UnitId } from '../units/units.js';
+
+/**
+ * The arithmetic that a method's body is written in. The body is written once and run by one of
+ * two interpreters: {@link plain} computes; {@link recording} computes the same and keeps what it
+ * did, so that the working can never drift from the formula.
+ */
+export interface Calc<V> {
+  /** A value read elsewhere, entering the arithmetic under its symbol, in `unit`. */
+  enter(symbol: string, value: Exact, unit: UnitId): V;
+  /** A number printed in the method, e.g. 100 or 27. */
+  num(text: string): V;
+  add(a: V, b: V): V;
+  sub(a: V, b: V): V;
+  mul(a: V, b: V): V;
+  div(a: V, b: V): V;
+  sum(values: readonly V[]): V;
+  /** Gives an intermediate or a result its symbol: one line of the working. */
+  name(symbol: string, value: V, unit: UnitId): V;
+  /** Rounding inside a formula: only where the variant says so, and the line says so too. */
+  round(symbol: string, value: V, step: string, unit: UnitId): V;
+  value(v: V): Exact;
+}
+
+export const plain: Calc<Exact> = {
+  enter: (_symbol, value) => value,
+  num: exact,
+  add: (a, b) => a.add(b),
+  sub: (a, b) => a.sub(b),
+  mul: (a, b) => a.mul(b),
+  div: (a, b) => a.div(b),
+  sum: (values) => values.reduce((total, v) => total.add(v), exact('0')),
+  name: (_symbol, value) => value,
+  round: (_symbol, value, step) => toStep(value, exact(step)),
+  value: (v) => v,
+};
+
+/** One line of the working, ready to be set as type: `symbol = symbols = numbers = value unit`. */
+export interface WorkingLine {
+  readonly kind: 'reading' | 'formula' | 'rounding';
+  readonly symbol: string;
+  readonly symbols: string;
+  readonly numbers: string;
+  readonly value: string;
+  readonly unit: string;
+}
+
+interface Recorded {
+  readonly value: Exact;
+  /** As written with symbols, and with the numbers in place. */
+  readonly symbols: string;
+  readonly numbers: string;
+  /** Binding strength of the outermost operator: 1 sum, 2 product, 3 atom. */
+  readonly binds: 1 | 2 | 3;
+}
+
+type Operator = '+' | '−' | '·' | '/';
+
+const wrap = (text: string, wrapped: boolean): string => (wrapped ? `(${text})` : text);
+
+function combine(a: Recorded, operator: Operator, b: Recorded, value: Exact): Recorded {
+  const binds = operator === '+' || operator === '−' ? 1 : 2;
+  const left = a.binds < binds;
+  // a − (b + c) and a / (b · c) need their brackets, a + (b + c) does not.
+  const right = b.binds < binds || (b.binds === binds && (operator === '−' || operator === '/'));
+  const join = (x: string, y: string): string => `${wrap(x, left)} ${operator} ${wrap(y, right)}`;
+  return { value, symbols: join(a.symbols, b.symbols), numbers: join(a.numbers, b.numbers), binds };
+}
+
+const negativeAware = (text: string): string => (text.startsWith('-') ? `(−${text.slice(1)})` : text);
+
+/** Computes like {@link plain} and appends a line to `lines` for each named value. */
+export function recording(lines: WorkingLine[]): Calc<Recorded> {
+  const atom = (symbols: string, value: Exact): Recorded => ({
+    value,
+    symbols,
+    numbers: negativeAware(shown(value)),
+    binds: 3,
+  });
+  return {
+    enter: (symbol, value) => atom(symbol, value),
+    num: (text) => atom(text, exact(text)),
+    add: (a, b) => combine(a, '+', b, a.value.add(b.value)),
+    sub: (a, b) => combine(a, '−', b, a.value.sub(b.value)),
+    mul: (a, b) => combine(a, '·', b, a.value.mul(b.value)),
+    div: (a, b) => combine(a, '/', b, a.value.div(b.value)),
+    sum: (values) =>
+      values.length === 0
+        ? atom('0', exact('0'))
+        : values.reduce((total, v) => combine(total, '+', v, total.value.add(v.value))),
+    name(symbol, v, unit) {
+      lines.push({ kind: 'formula', symbol, symbols: v.symbols, numbers: v.numbers, value: shown(v.value), unit: unitLabel(unit) });
+      return atom(symbol, v.value);
+    },
+    round(symbol, v, step, unit) {
+      const value = toStep(v.value, exact(step));
+      lines.push({ kind: 'rounding', symbol, symbols: v.symbols, numbers: shown(v.value), value: shown(value), unit: unitLabel(unit) });
+      return atom(symbol, value);
+    },
+    value: (v) => v.value,
+  };
+}

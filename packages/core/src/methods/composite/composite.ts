@@ -1,0 +1,54 @@
+import { instant, method, pick, rows, type Citation } from '../definition.js';
+import { clock } from '../evaluate.js';
+import { C172 } from './windows.js';
+
+const R60: Citation = { designation: 'AASHTO R 60', edition: '2012' };
+const EN: Citation = { designation: 'EN 12350-1', edition: '2019' };
+
+type CompositeParams = { leastPortions: number; portionsWithinSeconds: number };
+
+const PARAMS: CompositeParams = { leastPortions: 2, portionsWithinSeconds: 900 };
+
+export const composite = method({
+  id: 'composite',
+  title: 'Composite sample of fresh concrete',
+  names: ['sample', 'sampling', 'composite', 'portions'],
+  follows: [C172, R60, EN],
+  about: 'Two or more portions from the middle of the discharge, combined and turned. Its clocks start everything else.',
+  fields: {
+    portions: rows('Portions', {
+      at: instant('Taken at'),
+      part: pick('Part of the discharge', { first: 'First tenth', middle: 'Middle', last: 'Last tenth' }, { optional: true, usual: 'middle' }),
+    }, { from: 'sample.portions' }),
+    finished: instant('Combined and turned at', { from: 'sample.finished' }),
+  },
+  results: {
+    spread: { label: 'First to last portion', symbol: 'spread', units: { si: 's', us: 's' } },
+  },
+  variants: {
+    c172: { label: 'portions from the middle, at most 15 min apart', source: C172, params: PARAMS },
+  },
+  steps: [
+    { text: 'Two or more portions at regular intervals from the middle of the discharge; none from the first or the last tenth.' },
+    { text: 'At least 28 L (1 ft³) when strength specimens will be made. Combine and turn the least that makes it uniform.' },
+    { text: 'Shield it from sun, wind, rain and drying. Remix after carrying it to where the tests are made.' },
+    { text: 'Gloves, eyes covered. Keep clear of the chute and of reversing trucks.', caution: true },
+  ],
+  run(r) {
+    const { x, p, c } = r;
+    const portions = x.portions ?? [];
+    const times = portions.map((portion) => Date.parse(portion.at ?? '')).filter((at) => !Number.isNaN(at));
+    if (portions.some((portion) => portion.part === 'first' || portion.part === 'last')) r.marks('portion-at-end');
+    const finished = x.finished === null ? NaN : Date.parse(x.finished);
+    if (times.length === 0) r.missing('portions');
+    if (Number.isNaN(finished)) r.missing('finished');
+    if (times.length === 0) return;
+    const seconds = Math.round((Math.max(...times) - Math.min(...times)) / 1000);
+    if (seconds > p.portionsWithinSeconds) r.voids('portions-apart', { took: clock(seconds), most: clock(p.portionsWithinSeconds) });
+    if (!Number.isNaN(finished)) {
+      if (finished < Math.max(...times)) r.refuse('portions-out-of-order', 'finished');
+      if (times.length < p.leastPortions) r.marks('one-grab');
+    }
+    r.result('spread', c.num(String(seconds)), 's', { s: '1' });
+  },
+});

@@ -1,0 +1,250 @@
+import type { Exact } from '../numbers/exact.js';
+import type { Keyed } from '../units/reading.js';
+import type { Dimension, System, UnitId } from '../units/units.js';
+import type { Calc } from './calc.js';
+import type { Code, Params } from '../problems.js';
+
+/** Where a quantity that nobody keys comes from, so that a stale calibration can be traced. */
+export type Source =
+  | 'mix.largest'
+  | 'mix.nominal'
+  | 'mix.theoretical'
+  | 'ticket.batch'
+  | 'ticket.design'
+  | 'measure.volume'
+  | 'measure.nominal'
+  | 'meter.division'
+  | 'mix.correction'
+  | 'retest.shape'
+  | 'sample.portions'
+  | 'sample.finished';
+
+/** Bounds of a reading, each end in its own unit as the method prints it; inclusive unless `above`. */
+export interface Range {
+  readonly unit: UnitId;
+  readonly least?: string;
+  readonly above?: string;
+  readonly most?: string;
+}
+
+interface FieldBase {
+  readonly label: string;
+  readonly hint?: string;
+  /** Not keyed here: filled from the record; may be keyed where there is no record. */
+  readonly from?: Source;
+  /** The result does not need it. */
+  readonly optional?: boolean;
+  /** Variants that ask for it; the others leave it out of their form. */
+  readonly only?: readonly string[];
+}
+
+export interface QtyField extends FieldBase {
+  readonly kind: 'qty';
+  readonly dimension: Dimension;
+  readonly symbol: string;
+  /** The unit offered first in each system. */
+  readonly units: Record<System, UnitId>;
+  /** Outside: refused. */
+  readonly possible?: Range;
+  /** Outside: asked about, and kept with a reason. */
+  readonly plausible?: Range;
+  /** Filled in beforehand, as an instrument of the usual size would give. */
+  readonly usual?: Record<System, string>;
+}
+
+export interface PickField<O extends string = string> extends FieldBase {
+  readonly kind: 'pick';
+  readonly options: Readonly<Record<O, string>>;
+  readonly usual?: O;
+}
+
+export interface TextField extends FieldBase {
+  readonly kind: 'text';
+}
+
+/** A moment, as ISO text with its offset. */
+export interface InstantField extends FieldBase {
+  readonly kind: 'instant';
+}
+
+export interface RowsField<S extends Shape = Shape> extends FieldBase {
+  readonly kind: 'rows';
+  readonly of: S;
+}
+
+export type Field = QtyField | PickField | TextField | InstantField | RowsField<any>; // eslint-disable-line @typescript-eslint/no-explicit-any -- a shape holds shapes
+
+export interface Shape {
+  readonly [id: string]: Field;
+}
+
+type Value<F extends Field> = F extends QtyField
+  ? Keyed | null
+  : F extends PickField<infer O>
+    ? O | null
+    : F extends RowsField<infer S>
+      ? readonly In<S>[] | null
+      : string | null;
+
+/** The inputs of a method, typed by inference from its declaration. */
+export type In<S extends Shape> = { readonly [K in keyof S]: Value<S[K]> };
+
+type IdsOf<S extends Shape, F extends Field> = { [K in keyof S]: S[K] extends F ? K : never }[keyof S] & string;
+
+export interface Citation {
+  readonly designation: string;
+  readonly edition: string;
+  readonly part?: string;
+}
+
+export type Parameters = Readonly<Record<string, unknown>>;
+
+/** One school: a complete set of parameters, never only a label. */
+export interface Variant<P extends Parameters> {
+  readonly label: string;
+  readonly source: Citation;
+  readonly params: P;
+}
+
+export interface ResultField {
+  readonly label: string;
+  readonly symbol: string;
+  readonly units: Record<System, UnitId>;
+  /** The property that a specification limits; none where nothing does. */
+  readonly property?: string;
+  /** Single-operator standard deviation (1s) as published; named in judgement/precision. */
+  readonly precision?: string;
+  /** Where only one system has this result, e.g. ft³ per design yd³. */
+  readonly system?: System;
+  /** Shown first and large. */
+  readonly main?: boolean;
+}
+
+/** A clock of the method, judged from what the record says happened when. */
+export interface MethodWindow {
+  readonly id: string;
+  readonly starts: EventId;
+  readonly must: 'test.started' | 'test.finished';
+  readonly mostSeconds: number;
+  readonly missed: 'marked' | 'void';
+  readonly label: string;
+  readonly then: string;
+  readonly source: Citation;
+}
+
+export type EventId =
+  | 'load.batched'
+  | 'load.discharged'
+  | 'sample.first-portion'
+  | 'sample.final-portion'
+  | 'sample.finished'
+  | 'sample.molding'
+  | 'test.started'
+  | 'test.finished';
+
+/** What to do, in the specification's own order, when a result is out on a side. */
+export interface Advice {
+  readonly result: string;
+  readonly side: 'low' | 'high';
+  readonly steps: readonly string[];
+  /** What could be changed, each with its price. */
+  readonly levers?: readonly string[];
+}
+
+export interface Step {
+  readonly text: string;
+  readonly caution?: boolean;
+}
+
+export interface Run<S extends Shape, P extends Parameters, V> {
+  readonly x: In<S>;
+  readonly p: P;
+  readonly system: System;
+  readonly c: Calc<V>;
+  /** The reading in `unit`; null when it is missing or refused, and then named as missing. */
+  need(id: IdsOf<S, QtyField>, unit: UnitId): V | null;
+  /** The same, for a reading that the result can do without. */
+  have(id: IdsOf<S, QtyField>, unit: UnitId): V | null;
+  /** A quantity within a row; `symbol` tells it from its neighbours. */
+  inRow<K extends IdsOf<S, RowsField>>(rows: K, index: number, id: string, unit: UnitId, symbol: string): V | null;
+  /** Names a reading as missing: the result stays open. */
+  missing(path: string): void;
+  /** A reading that cannot be: stays at the field, and nothing is computed from it. */
+  refuse(code: Code, path: string, params?: Params): void;
+  /** A reading that is unlikely: can be kept with a reason. */
+  doubt(code: Code, path: string, params?: Params, offer?: Offer): void;
+  /** The test is void: repeat. Not a failure of the concrete. */
+  voids(code: Code, params?: Params): void;
+  /** The procedure strayed; the result stands with a remark. */
+  marks(code: Code, params?: Params): void;
+  note(code: Code, params?: Params): void;
+  /** `steps`: reporting step for each unit, as quoted; none where the reference has no rule. */
+  result(id: string, value: V, unit: UnitId, steps?: Steps): void;
+  /** A result in words, e.g. the consolidation that is allowed. */
+  says(id: string, words: readonly string[]): void;
+}
+
+export type Steps = Partial<Record<UnitId, string>>;
+
+export interface Offer {
+  readonly text: string;
+  readonly unit: UnitId;
+}
+
+/** A test method, defined once: everything else (schema, endpoint, form, working, page) derives from it. */
+export interface Method<S extends Shape = Shape, P extends Parameters = Parameters> {
+  readonly id: string;
+  readonly title: string;
+  readonly short?: string;
+  /** Other names by which people look for it. */
+  readonly names: readonly string[];
+  readonly follows: readonly Citation[];
+  readonly about: string;
+  readonly fields: S;
+  readonly results: Readonly<Record<string, ResultField>>;
+  readonly variants: Readonly<Record<string, Variant<P>>>;
+  /** Hints that depend on the variant: `Lift, 3 to 7 s`. */
+  hints?(p: P, system: System): Partial<Record<keyof S & string, string>>;
+  /** Repeatability of each result, by its id: see judgement/precision. */
+  readonly steps: readonly Step[];
+  readonly windows?: readonly MethodWindow[];
+  readonly advice?: readonly Advice[];
+  /** A screen part where the derived form is not enough; it reads this same definition. */
+  readonly panel?: string;
+  run<V>(r: Run<S, P, V>): void;
+}
+
+/** Declares a method: types of inputs and parameters follow from the declaration. */
+export const method = <const S extends Shape, P extends Parameters>(definition: Method<S, P>): Method<S, P> => definition;
+
+export type AnyMethod = Method<any, any>; // eslint-disable-line @typescript-eslint/no-explicit-any -- the register holds methods of every shape
+
+type Options<T extends FieldBase> = Partial<Pick<T, keyof T>>;
+
+/** Field makers: short, so that a declaration reads like the method's own list of readings. */
+export const qty = <D extends Dimension>(
+  dimension: D,
+  symbol: string,
+  label: string,
+  units: Record<System, UnitId>,
+  more: Omit<Options<QtyField>, 'kind' | 'dimension' | 'symbol' | 'label' | 'units'> = {},
+): QtyField => ({ kind: 'qty', dimension, symbol, label, units, ...more });
+
+export const pick = <const O extends string>(
+  label: string,
+  options: Readonly<Record<O, string>>,
+  more: Omit<Options<PickField<NoInfer<O>>>, 'kind' | 'options' | 'label'> = {},
+): PickField<O> => ({ kind: 'pick', label, options, ...more });
+
+export const text = (label: string, more: Partial<FieldBase> = {}): TextField => ({ kind: 'text', label, ...more });
+
+export const instant = (label: string, more: Partial<FieldBase> = {}): InstantField => ({ kind: 'instant', label, ...more });
+
+export const rows = <const S extends Shape>(label: string, of: S, more: Partial<FieldBase> = {}): RowsField<S> => ({
+  kind: 'rows',
+  label,
+  of,
+  ...more,
+});
+
+export type { Exact };

@@ -1,0 +1,76 @@
+/** Numbers and names that a sentence needs, as text. */
+export type Params = Readonly<Record<string, string>>;
+
+type Words = (p: Params) => string;
+
+const range = (p: Params): string => {
+  const unit = p['unit'] ? ` ${p['unit']}` : '';
+  const [low, high] = [p['least'] ?? p['above'], p['most']];
+  if (low !== undefined && high !== undefined) return `between ${low} and ${high}${unit}`;
+  if (p['above'] !== undefined) return `above ${p['above']}${unit}`;
+  return low !== undefined ? `at least ${low}${unit}` : `at most ${high ?? ''}${unit}`;
+};
+const got = (p: Params): string => `${p['got'] ?? ''}${p['gotUnit'] ? ` ${p['gotUnit']}` : ''}`;
+const at = (p: Params, key: string): string => p[key] ?? '';
+
+/**
+ * The one catalogue of what can be wrong or worth saying: codes travel, words are chosen last.
+ * Each sentence says what is wrong and what would be right.
+ */
+export const CATALOGUE = {
+  // Readings
+  'not-a-number': (p) => `“${at(p, 'got')}” is not a number. Key digits with a point, like 204 or 19.5; inches may be 3 1/4.`,
+  'too-long': () => 'Too many digits for a reading. Key it as the instrument shows it.',
+  'wrong-unit': (p) => `${at(p, 'unit')} does not fit here. Units for this reading: ${at(p, 'units')}.`,
+  'not-an-option': (p) => `“${at(p, 'got')}” is not one of the choices.`,
+  'impossible-value': (p) => `${got(p)} cannot be. It must be ${range(p)}.`,
+  'implausible-value': (p) => `${got(p)} is unlikely. Usual is ${range(p)}.`,
+  // Slump
+  'slump-above-mold': (p) => `The drop cannot be more than the mold is high (${at(p, 'mold')}).`,
+  'heap-above-mold': (p) => `The concrete cannot stand higher than the mold (${at(p, 'mold')}). Was the drop keyed instead?`,
+  'drop-and-height': () => 'Key the height of the concrete or the drop, not both.',
+  'mold-height': (p) => `The mold is ${at(p, 'least')} to ${at(p, 'most')} high. Check which mold was used.`,
+  'zero-with-drop': (p) => `“No slump” was picked, but the heights give a drop of ${at(p, 'drop')}.`,
+  'shape-shear': () => 'A side sheared off. Void: test again on another portion of the same sample.',
+  'shape-collapse': () => 'The heap collapsed. Void: repeat once on a fresh sample.',
+  'lift-time': (p) => `The lift took ${at(p, 'got')} s; it must take ${at(p, 'least')} to ${at(p, 'most')} s. Void: test again on another portion.`,
+  'total-time': (p) => `${at(p, 'got')} from the first scoop to mold off; at most ${at(p, 'most')}. Void: test again on another portion.`,
+  'mold-twisted': () => 'The mold was twisted or knocked on lifting. Void: test again on another portion.',
+  'not-sieved': (p) => `Aggregate above ${at(p, 'most')} must be wet-sieved out first. Void: sieve the sample and test again.`,
+  'lacks-cohesion': () => 'Sheared twice running: this concrete lacks the cohesion for the slump test. Record that; do not report a number.',
+  'slump-says-little': (p) => `A slump of ${at(p, 'slump')} says little: this test speaks between ${at(p, 'least')} and ${at(p, 'most')}.`,
+  'no-class': () => 'Below the lowest class.',
+  // Temperature
+  'not-steady': (p) => `The sensor must stay in at least ${at(p, 'least')} min and until steady. It was in for ${at(p, 'got')}.`,
+  // Density, yield
+  'lighter-full': () => 'The full measure cannot be lighter than the empty one. Were the two swapped?',
+  'unlikely-density': (p) => `That would be a density of ${at(p, 'density')}; concrete is ${at(p, 'least')} to ${at(p, 'most')}.`,
+  'measure-too-small': (p) => `For aggregate of ${at(p, 'nominal')} nominal maximum the measure must hold at least ${at(p, 'least')}; this one holds ${at(p, 'got')}.`,
+  'nominal-too-large': (p) => `The table ends at ${at(p, 'most')} nominal maximum.`,
+  'unlikely-yield': (p) => `That would be ${at(p, 'ratio')} of the volume ordered. Check the ticket's weights, the volume and its unit.`,
+  'no-cement': () => 'No cementitious material on the ticket: cement content cannot be computed.',
+  'dense-without-air': () => 'The density is above the air-free density, which cannot be: the air-free density is stale, or a mass is wrong.',
+  'worksheet-differs': (p) => `Worked from the unrounded density the yield is ${at(p, 'other')}.`,
+  // Air
+  'porous-aggregate': () => 'Pressure meters read wrongly with lightweight, slag or other porous aggregate. Use the volumetric method.',
+  'below-correction': () => 'The air would be below zero: the correction is larger than the reading.',
+  'rising-level': () => 'The level after release cannot be above the level under pressure.',
+  'meter-leaks': () => 'The gauge did not hold or settle: the meter leaks. Void: clean the seals, test again on a new portion.',
+  'petcock-open': () => 'The main valve was opened with a petcock open. Void: test again on a new portion.',
+  'water-in-chamber': () => 'Water was drawn into the air chamber. Void: dry it, recheck the meter, test again.',
+  'read-early': () => 'Read before the petcocks were closed. Void: test again on a new portion.',
+  'out-of-calibration': (p) => `${at(p, 'name')} was last calibrated ${at(p, 'at')}; that ran out ${at(p, 'until')}. The result is marked.`,
+  // Sampling
+  'one-grab': () => 'One portion is not a composite: take a second one from the middle of the discharge.',
+  'portions-apart': (p) => `First to last portion took ${at(p, 'took')}; at most ${at(p, 'most')}. Void: sample again.`,
+  'portion-at-end': () => 'A portion came from the first or the last tenth of the batch: none may.',
+  'portions-out-of-order': () => 'The composite cannot be finished before its last portion.',
+  'sample-too-small': (p) => `At least ${at(p, 'least')} when strength specimens will be made.`,
+  // Clocks
+  late: (p) => `${at(p, 'what')}: ${at(p, 'took')}, at most ${at(p, 'most')}. The result stands, marked.`,
+} as const satisfies Record<string, Words>;
+
+export type Code = keyof typeof CATALOGUE;
+
+/** The sentence for a code. */
+export const say = (code: Code, params: Params = {}): string => CATALOGUE[code](params);

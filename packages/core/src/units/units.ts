@@ -1,0 +1,110 @@
+import { exact, type Exact } from '../numbers/exact.js';
+
+/** What kind of thing a quantity is. Two units convert only within one dimension. */
+export type Dimension =
+  | 'mass'
+  | 'length'
+  | 'volume'
+  | 'density'
+  | 'stress'
+  | 'force'
+  | 'temperature'
+  | 'temperature-difference'
+  | 'percent'
+  | 'time'
+  | 'velocity'
+  | 'ratio';
+
+interface Unit {
+  readonly dimension: Dimension;
+  /** How people write it. */
+  readonly label: string;
+  /** Base units in one of this unit. Base: g, mm, L, kg/m³, Pa, N, °C, %, s, m/s, 1. */
+  readonly factor: Exact;
+  /** Base value of this unit's zero: °F only. */
+  readonly zero?: Exact;
+}
+
+const unit = (dimension: Dimension, label: string, factor: Exact | string, zero?: Exact): Unit => ({
+  dimension,
+  label,
+  factor: typeof factor === 'string' ? exact(factor) : factor,
+  ...(zero ? { zero } : {}),
+});
+
+// Exact by definition: inch, foot, pound, standard gravity. The rest follows from them.
+const INCH_MM = exact('25.4');
+const POUND_G = exact('453.59237');
+const FOOT3_L = exact('0.3048').pow(3)!.mul(1000);
+const YARD3_L = FOOT3_L.mul(27);
+const POUND_FORCE_N = exact('4.4482216152605');
+
+const UNITS = {
+  g: unit('mass', 'g', '1'),
+  kg: unit('mass', 'kg', '1000'),
+  lb: unit('mass', 'lb', POUND_G),
+  mm: unit('length', 'mm', '1'),
+  in: unit('length', 'in', INCH_MM),
+  mL: unit('volume', 'mL', '0.001'),
+  L: unit('volume', 'L', '1'),
+  m3: unit('volume', 'm³', '1000'),
+  ft3: unit('volume', 'ft³', FOOT3_L),
+  yd3: unit('volume', 'yd³', YARD3_L),
+  'kg/m3': unit('density', 'kg/m³', '1'),
+  'lb/ft3': unit('density', 'lb/ft³', POUND_G.div(FOOT3_L)),
+  'lb/yd3': unit('density', 'lb/yd³', POUND_G.div(YARD3_L)),
+  Pa: unit('stress', 'Pa', '1'),
+  kPa: unit('stress', 'kPa', '1000'),
+  bar: unit('stress', 'bar', '100000'),
+  MPa: unit('stress', 'MPa', '1000000'),
+  psi: unit('stress', 'psi', POUND_FORCE_N.div(INCH_MM.div(1000).pow(2)!)),
+  'kgf/cm2': unit('stress', 'kgf/cm²', '98066.5'),
+  N: unit('force', 'N', '1'),
+  kN: unit('force', 'kN', '1000'),
+  lbf: unit('force', 'lbf', POUND_FORCE_N),
+  kgf: unit('force', 'kgf', '9.80665'),
+  C: unit('temperature', '°C', '1'),
+  F: unit('temperature', '°F', '5/9', exact('-160/9')),
+  '%': unit('percent', '%', '1'),
+  s: unit('time', 's', '1'),
+  min: unit('time', 'min', '60'),
+  'm/s': unit('velocity', 'm/s', '1'),
+  'cm/s': unit('velocity', 'cm/s', '0.01'),
+  '1': unit('ratio', '', '1'),
+} satisfies Record<string, Unit>;
+
+export type UnitId = keyof typeof UNITS;
+
+export const UNIT_IDS = Object.keys(UNITS) as UnitId[];
+
+export const isUnit = (id: string): id is UnitId => Object.hasOwn(UNITS, id);
+
+export const dimensionOf = (id: UnitId): Dimension => UNITS[id].dimension;
+
+export const unitLabel = (id: UnitId): string => UNITS[id].label;
+
+/** Units that a reading of this dimension may be keyed in, in the order of the table. */
+export const unitsOf = (dimension: Dimension): UnitId[] => UNIT_IDS.filter((id) => UNITS[id].dimension === dimension);
+
+function pair(from: UnitId, to: UnitId): [Unit, Unit] {
+  const [a, b]: [Unit, Unit] = [UNITS[from], UNITS[to]];
+  if (a.dimension !== b.dimension) throw new Error(`${from} is a ${a.dimension}, ${to} a ${b.dimension}`);
+  return [a, b];
+}
+
+/** Converts a quantity; temperatures with their offset. Throws across dimensions. */
+export function convert(value: Exact, from: UnitId, to: UnitId): Exact {
+  if (from === to) return value;
+  const [a, b] = pair(from, to);
+  const base = value.mul(a.factor).add(a.zero ?? 0);
+  return base.sub(b.zero ?? 0).div(b.factor);
+}
+
+/** Converts a difference: a tolerance of 3 °F is 1.67 °C, the offset does not enter. */
+export function convertDifference(value: Exact, from: UnitId, to: UnitId): Exact {
+  const [a, b] = pair(from, to);
+  return value.mul(a.factor).div(b.factor);
+}
+
+/** US customary or SI: a property of the project and of each test, never guessed from a reading. */
+export type System = 'si' | 'us';
