@@ -17,6 +17,7 @@ export {
 export { read, type Keyed, type ReadFault } from './units/reading.js';
 export type {
   Advice,
+  AnyInputs,
   AnyMethod,
   Citation,
   EventId,
@@ -71,3 +72,4 @@ export {
 export { oneSigma, PRECISION } from './judgement/precision.js';
 export { fuse, inOrder, left, SAMPLE_WINDOWS, truckWindow, type Fuse, type Window } from './time/fuses.js';
 export { fieldAt, inputsOf, keyedFields, type Readings, type Sources } from './record/sources.js';
+export { CALIBRATION, KIT_FOR, kitMarks, type Kit, type KitKind } from './record/kit.js';

@@ -10,15 +10,15 @@ export interface Limit {
   readonly id: string;
   readonly property: string;
   readonly unit: UnitId;
-  readonly lower?: string;
-  readonly upper?: string;
-  readonly target?: string;
-  readonly minus?: string;
-  readonly plus?: string;
+  readonly lower?: string | undefined;
+  readonly upper?: string | undefined;
+  readonly target?: string | undefined;
+  readonly minus?: string | undefined;
+  readonly plus?: string | undefined;
   /** Where it is written, e.g. `project specification 03 30 00, 2.4`. */
   readonly source: string;
   /** What to do when it fails, in the specification's own words. */
-  readonly onFail?: string;
+  readonly onFail?: string | undefined;
 }
 
 export type VerdictState = 'within' | 'edge' | 'out' | 'open' | 'unjudged' | 'void';

@@ -66,6 +66,8 @@ export interface How {
   readonly working?: boolean;
   /** When things happened, ms since the epoch: judged against the method's windows. */
   readonly events?: Events;
+  /** What the record says against the procedure, e.g. a meter past its calibration. */
+  readonly marks?: readonly Remark[];
 }
 
 export type Events = Partial<Record<EventId, number>>;
@@ -138,7 +140,7 @@ function run<S extends Shape, P extends Parameters, V>(
     says: (id, words) => void given.set(id, { words }),
   };
   m.run(context);
-  for (const late of lateness(m, how.events ?? {})) reasons.push(late);
+  reasons.push(...lateness(m, how.events ?? {}), ...(how.marks ?? []).map((mark) => ({ ...mark, state: 'marked' as const })));
 
   const voided = reasons.some((r) => r.state === 'void');
   const declared = Object.entries(m.results).filter(([, field]) => field.system === undefined || field.system === how.system);

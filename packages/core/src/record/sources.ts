@@ -1,4 +1,4 @@
-import type { AnyMethod, Field, Shape, Source } from '../methods/definition.js';
+import type { AnyInputs, AnyMethod, Field, Shape, Source } from '../methods/definition.js';
 
 /** What the record around a test gives: kit, mix, ticket, the sample. Values in the shape of their fields. */
 export type Sources = Partial<Record<Source, unknown>>;
@@ -10,10 +10,10 @@ export type Readings = Readonly<Record<string, unknown>>;
  * The inputs of a method for a test: what was keyed, and for fields with a `from` what the record
  * gives where nothing was keyed. One place, used by page and server, so that both compute the same.
  */
-export function inputsOf(m: AnyMethod, readings: Readings, sources: Sources): Record<string, unknown> {
+export function inputsOf(m: AnyMethod, readings: Readings, sources: Sources): AnyInputs {
   return Object.fromEntries(
     Object.entries(m.fields as Shape).map(([id, field]) => [id, readings[id] ?? fromRecord(field, sources) ?? null]),
-  );
+  ) as AnyInputs;
 }
 
 /** A ticket gives both the rows of a batch and nothing for a quantity that the rows already hold. */

@@ -1,0 +1,40 @@
+import { unitsOf, type AnyInputs, type AnyMethod, type Field, type Shape } from '@keen-mortar/core';
+import * as z from 'zod';
+
+/** Longest text of a reading, keypad slips included; the core says what is a number. */
+const keyedText = z.string().max(40);
+
+/**
+ * Schema of one declared field: shape only. What a reading may be (ranges, swapped masses) is the
+ * core's to say, because it says it with the limit and with what would be plausible.
+ */
+function fieldSchema(field: Field): z.ZodType {
+  switch (field.kind) {
+    case 'qty':
+      return z.strictObject({ text: keyedText, unit: z.enum(unitsOf(field.dimension)), reading: z.uuid().optional() });
+    case 'pick':
+      return z.enum(Object.keys(field.options) as [string, ...string[]]);
+    case 'rows':
+      return z.array(inputsSchema(field.of as Shape)).max(200);
+    case 'instant':
+      return z.iso.datetime({ offset: true });
+    case 'text':
+      return z.string().max(200);
+  }
+}
+
+/** Schema of a method's inputs, derived from its declaration; every field may be absent or null. */
+export function inputsSchema(shape: Shape): z.ZodType<AnyInputs> {
+  const fields = Object.fromEntries(Object.entries(shape).map(([id, field]) => [id, fieldSchema(field).nullish()]));
+  // The one cast: Zod cannot see that the schema was made from the shape that types the inputs.
+  return z.strictObject(fields) as unknown as z.ZodType<AnyInputs>;
+}
+
+export const computeBody = (m: AnyMethod) =>
+  z.strictObject({
+    inputs: inputsSchema(m.fields as Shape),
+    variant: z.enum(Object.keys(m.variants) as [string, ...string[]]).optional(),
+    system: z.enum(['si', 'us']).default('si'),
+    schools: z.boolean().default(false),
+  });
+

@@ -1,0 +1,322 @@
+import { isUnit, PRACTICE_IDS, UNIT_IDS, type Evaluation, type Judged, type Kit, type Sources, type UnitId } from '@keen-mortar/core';
+import * as z from 'zod';
+
+const id = z.uuid();
+const name = z.string().trim().min(1).max(200);
+const short = z.string().trim().min(1).max(40);
+const instant = z.iso.datetime({ offset: true });
+const day = z.iso.date();
+const unit = z.enum(UNIT_IDS as [UnitId, ...UnitId[]]);
+/** Decimal text: kept as written, since its last place decides how a value is compared with it. */
+const decimalText = z.string().regex(/^-?\d{1,12}(\.\d{1,10})?$/, 'a decimal number such as 5, 5.0 or 0.25');
+const positiveText = decimalText.refine((text) => Number(text) > 0, 'above zero');
+const quantity = z.strictObject({ text: positiveText, unit });
+const dimension = (dimensionUnits: readonly string[]) => quantity.refine((q) => dimensionUnits.includes(q.unit), `one of ${dimensionUnits.join(', ')}`);
+const massQuantity = dimension(['g', 'kg', 'lb']);
+const volumeQuantity = dimension(['L', 'm3', 'ft3', 'yd3']);
+const lengthQuantity = dimension(['mm', 'in']);
+
+export const materialRole = z.enum(['cementitious', 'water', 'fine', 'coarse', 'admixture']);
+export type MaterialRole = z.infer<typeof materialRole>;
+
+/** Every write carries the id that its maker gave it, so that it can be repeated safely, and who makes it. */
+const written = { id, by: id };
+
+export const newProject = z.strictObject({
+  ...written,
+  code: short.max(24),
+  name,
+  place: name,
+  system: z.enum(['si', 'us']),
+  practice: z.enum(PRACTICE_IDS as [(typeof PRACTICE_IDS)[number], ...typeof PRACTICE_IDS]),
+  timezone: z.string().refine((zone) => {
+    try {
+      new Intl.DateTimeFormat('en', { timeZone: zone });
+      return true;
+    } catch {
+      return false;
+    }
+  }, 'a time zone such as Europe/Lisbon'),
+});
+
+export const limitBody = z
+  .strictObject({
+    id,
+    property: z.enum(['slump', 'temperature', 'density', 'relative-yield', 'cement-content', 'air', 'time-in-truck']),
+    unit,
+    lower: decimalText.optional(),
+    upper: decimalText.optional(),
+    target: decimalText.optional(),
+    minus: decimalText.optional(),
+    plus: decimalText.optional(),
+    source: name,
+    onFail: z.string().trim().max(400).optional(),
+  })
+  .refine((l) => (l.target === undefined ? l.lower !== undefined || l.upper !== undefined : l.minus !== undefined || l.plus !== undefined), {
+    error: 'a lower or an upper end, or a target with a tolerance',
+  })
+  .refine((l) => l.lower === undefined || l.upper === undefined || Number(l.lower) <= Number(l.upper), { error: 'the lower end is above the upper end', path: ['lower'] });
+
+export const newSpecification = z.strictObject({
+  ...written,
+  projectId: id,
+  name,
+  school: z.enum(['rounded', 'absolute']).default('rounded'),
+  limits: z.array(limitBody).min(1).max(60),
+});
+
+export const newMix = z.strictObject({ ...written, projectId: id, code: short.max(24), name, specificationIds: z.array(id).max(4) });
+
+export const ingredient = z.strictObject({ name, role: materialRole, mass: massQuantity, sg: positiveText });
+export type Ingredient = z.infer<typeof ingredient>;
+
+export const newRevision = z.strictObject({
+  ...written,
+  number: z.int().min(1).max(9999),
+  effectiveFrom: instant,
+  largest: lengthQuantity,
+  nominal: lengthQuantity,
+  air: decimalText,
+  correction: decimalText.optional(),
+  ingredients: z.array(ingredient).min(2).max(30),
+});
+
+export const newEquipment = z.strictObject({
+  ...written,
+  projectId: id,
+  kind: z.enum(['measure', 'air-meter', 'thermometer']),
+  name: short,
+  values: z.array(z.strictObject({ item: z.enum(['measure.nominal', 'meter.division']), value: quantity })).max(10),
+});
+
+export const newCalibration = z.strictObject({
+  ...written,
+  on: day,
+  values: z.array(z.strictObject({ item: z.enum(['measure.volume']), value: quantity })).max(10),
+});
+
+export const newPour = z.strictObject({ ...written, projectId: id, mixId: id, name, place: name, on: day, planned: volumeQuantity });
+
+export const newLoad = z.strictObject({
+  ...written,
+  number: z.int().min(1).max(9999),
+  ticket: short,
+  truck: short,
+  batchedAt: instant,
+  design: volumeQuantity,
+  materials: z
+    .array(z.strictObject({ name, role: materialRole, target: positiveText.optional(), actual: decimalText.refine((t) => Number(t) >= 0, 'zero or more'), unit: z.enum(['g', 'kg', 'lb']) }))
+    .min(1)
+    .max(30),
+});
+
+export const newWater = z.strictObject({ ...written, mass: massQuantity, at: instant });
+
+export const newSample = z.strictObject({ ...written, loadId: id, firstPortionAt: instant });
+
+export const sampleEventKind = z.enum(['portion', 'finished', 'molding', 'discharged']);
+export const newSampleEvent = z.strictObject({
+  ...written,
+  kind: sampleEventKind,
+  at: instant,
+  part: z.enum(['first', 'middle', 'last']).optional(),
+});
+
+export const newTest = z.strictObject({
+  ...written,
+  method: z.string().max(40),
+  variant: z.string().max(40),
+  variantReason: z.string().trim().max(400).optional(),
+  system: z.enum(['si', 'us']),
+  startedAt: instant,
+  equipmentId: id.nullable(),
+  retestOf: id.nullable(),
+});
+
+export const keptReading = z.strictObject({
+  id,
+  field: z.string().max(60),
+  text: z.string().trim().min(1).max(40),
+  unit: z.string().refine(isUnit, 'a unit').nullable(),
+  at: instant,
+  supersedes: id.optional(),
+  reason: z.string().trim().min(3).max(400).optional(),
+});
+
+export const keep = z.strictObject({
+  ...written,
+  readings: z.array(keptReading).min(1).max(60),
+  /** What the page showed, by result: the person is told when the server reports another digit. */
+  shown: z.record(z.string().max(40), z.string().max(60)).default({}),
+});
+export type Keep = z.infer<typeof keep>;
+
+export const keying = z.strictObject({ by: id, testId: id.nullable() });
+
+export type NewTest = z.infer<typeof newTest>;
+export type NewLoad = z.infer<typeof newLoad>;
+export type NewPour = z.infer<typeof newPour>;
+export type NewSample = z.infer<typeof newSample>;
+export type NewSampleEvent = z.infer<typeof newSampleEvent>;
+export type SampleEventKind = z.infer<typeof sampleEventKind>;
+
+/** What the server answers with. */
+export interface Person {
+  readonly id: string;
+  readonly name: string;
+  readonly role: string;
+}
+
+export interface Amount {
+  readonly text: string;
+  readonly unit: UnitId;
+}
+
+export type Project = Omit<z.infer<typeof newProject>, 'by'>;
+export type Specification = Omit<z.infer<typeof newSpecification>, 'by'>;
+
+export interface Revision extends Omit<z.infer<typeof newRevision>, 'by'> {
+  readonly mixId: string;
+  /** Air-free density of the ingredients, by the core; null where it cannot be had. */
+  readonly theoretical: Amount | null;
+}
+
+export interface Mix extends Omit<z.infer<typeof newMix>, 'by'> {
+  readonly revisions: readonly Revision[];
+}
+
+export interface Equipment extends Kit {
+  readonly projectId: string;
+}
+
+export interface Pour extends Omit<z.infer<typeof newPour>, 'by'> {
+  readonly mixCode: string;
+  readonly mixName: string;
+  readonly loads: number;
+  readonly samples: number;
+  readonly out: number;
+}
+
+export interface WaterAddition {
+  readonly id: string;
+  readonly mass: Amount;
+  readonly at: string;
+  readonly by: string;
+}
+
+export interface Load extends Omit<NewLoad, 'by'> {
+  readonly pourId: string;
+  readonly revisionId: string;
+  readonly revision: number;
+  readonly water: readonly WaterAddition[];
+}
+
+/** One mark on the pour's list: a property of the load and where it stands. */
+export interface Mark {
+  readonly result: string;
+  readonly label: string;
+  readonly state: string;
+  readonly validity: string;
+  readonly reported: string | null;
+  readonly unit: string;
+}
+
+export interface SampleSummary {
+  readonly id: string;
+  readonly label: string;
+  readonly loadId: string;
+  readonly createdAt: string;
+  readonly by: string;
+  readonly marks: readonly Mark[];
+}
+
+export interface PourDetail extends Pour {
+  readonly project: Project;
+  readonly mix: Mix;
+  readonly specifications: readonly Specification[];
+  readonly loadList: readonly Load[];
+  readonly sampleList: readonly SampleSummary[];
+}
+
+export interface SampleEvent {
+  readonly id: string;
+  readonly kind: SampleEventKind;
+  readonly at: string;
+  readonly part: string | null;
+  readonly by: string;
+}
+
+export interface Reading {
+  readonly id: string;
+  readonly field: string;
+  readonly text: string;
+  readonly unit: UnitId | null;
+  readonly by: string;
+  readonly at: string;
+  readonly receivedAt: string;
+  readonly device: string;
+  readonly supersedes: string | null;
+  readonly reason: string | null;
+}
+
+export interface Kept {
+  readonly turn: number;
+  readonly coreVersion: string;
+  readonly computedAt: string;
+  readonly inputs: Readonly<Record<string, unknown>>;
+  readonly evaluation: Evaluation;
+  readonly judged: readonly Judged[];
+}
+
+export interface Test extends Omit<NewTest, 'by' | 'variantReason'> {
+  readonly by: string;
+  readonly variantReason: string | null;
+  readonly readings: readonly Reading[];
+  /** The newest evaluation; older ones stay in the table. */
+  readonly kept: Kept | null;
+}
+
+export interface Sample {
+  readonly id: string;
+  readonly label: string;
+  readonly createdAt: string;
+  readonly by: string;
+  readonly project: Project;
+  readonly pour: Pour;
+  readonly mix: Omit<Mix, 'revisions'>;
+  readonly revision: Revision;
+  readonly load: Load;
+  readonly specifications: readonly Specification[];
+  readonly kit: readonly Equipment[];
+  readonly sources: Sources;
+  readonly events: readonly SampleEvent[];
+  readonly tests: readonly Test[];
+  /** The same mix's newest results of each property, oldest first, this sample's left out. */
+  readonly history: Readonly<Record<string, readonly HistoryPoint[]>>;
+}
+
+export interface HistoryPoint {
+  readonly sample: string;
+  readonly load: number;
+  readonly reported: string;
+  readonly unit: UnitId;
+  readonly state: string;
+  readonly at: string;
+}
+
+export interface Page<T> {
+  readonly items: readonly T[];
+  readonly total: number;
+}
+
+export interface KeepAnswer {
+  readonly test: Test;
+  /** Results whose digits on the page were not those of the server. */
+  readonly differs: readonly { readonly result: string; readonly shown: string; readonly kept: string }[];
+}
+
+export interface LiveMessage {
+  readonly kind: 'changed' | 'keying' | 'hello';
+  readonly by?: string;
+  readonly testId?: string | null;
+}

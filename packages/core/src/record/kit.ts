@@ -1,0 +1,35 @@
+import type { Remark } from '../methods/evaluate.js';
+import type { Sources } from './sources.js';
+
+export type KitKind = 'measure' | 'air-meter' | 'thermometer';
+
+/** How long a calibration holds. Null: the lab's own interval. */
+export const CALIBRATION: Readonly<Record<KitKind, { label: string; months: number | null; source: string }>> = {
+  measure: { label: 'Density measure', months: 12, source: 'ASTM C138/C138M-17a, ASTM C29/C29M-23' },
+  'air-meter': { label: 'Air meter', months: 3, source: 'ASTM C231/C231M-22' },
+  thermometer: { label: 'Thermometer', months: 12, source: 'the lab’s own interval' },
+};
+
+/** Kind of equipment that a method needs picked; none where it needs nothing with a calibration. */
+export const KIT_FOR: Readonly<Record<string, KitKind>> = {
+  yield: 'measure',
+  density: 'measure',
+  'pressure-air': 'air-meter',
+  temperature: 'thermometer',
+};
+
+export interface Kit {
+  readonly id: string;
+  readonly kind: KitKind;
+  readonly name: string;
+  /** ISO dates (yyyy-mm-dd) of the calibration in force and of the last day it holds. */
+  readonly calibratedOn: string | null;
+  readonly until: string | null;
+  readonly sources: Sources;
+}
+
+/** A remark when the equipment was past its calibration on the day (yyyy-mm-dd) of the test. */
+export function kitMarks(kit: Kit | undefined, day: string): Remark[] {
+  if (!kit || kit.until === null || day <= kit.until) return [];
+  return [{ code: 'out-of-calibration', params: { name: kit.name, at: kit.calibratedOn ?? '', until: kit.until } }];
+}

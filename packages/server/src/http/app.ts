@@ -1,0 +1,98 @@
+import { join } from 'node:path';
+import compression from 'compression';
+import express, { type ErrorRequestHandler, type Express, type RequestHandler } from 'express';
+import helmet from 'helmet';
+import type { Pool } from 'mysql2/promise';
+import type { Logger } from 'pino';
+import { pinoHttp } from 'pino-http';
+import { isAway } from '../db.js';
+import type { Live } from '../live.js';
+import { Refused } from '../problems.js';
+import { computeRoutes } from './compute.js';
+import { kitRoutes } from './kit.js';
+import { liveRoutes } from './live.js';
+import { mixRoutes } from './mixes.js';
+import { pourRoutes } from './pours.js';
+import { projectRoutes } from './projects.js';
+import { sampleRoutes } from './samples.js';
+
+export interface Parts {
+  readonly pool: Pool;
+  readonly live: Live;
+  readonly log: Logger;
+  /** Folder of the built page. */
+  readonly web?: string | undefined;
+  /** The server's clock decides; tests set it. */
+  readonly now?: () => Date;
+}
+
+/** Builds the application; starting it is somebody else's job, so that tests can inject requests. */
+export function build(parts: Parts): Express {
+  const app = express();
+  app.disable('x-powered-by');
+  app.use(pinoHttp({ logger: parts.log, autoLogging: { ignore: (req) => req.url === '/api/v1/health' } }));
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        directives: { 'default-src': ["'self'"], 'style-src': ["'self'", "'unsafe-inline'"], 'img-src': ["'self'", 'data:'], 'upgrade-insecure-requests': null },
+      },
+      strictTransportSecurity: false,
+    }),
+  );
+  app.use(compression({ filter: (req, res) => !String(res.getHeader('content-type')).includes('event-stream') && compression.filter(req, res) }));
+  app.use('/api', express.json({ limit: '256kb' }), noStore);
+  app.use('/api/v1', projectRoutes(parts), mixRoutes(parts), kitRoutes(parts), pourRoutes(parts), sampleRoutes(parts), computeRoutes(), liveRoutes(parts));
+  app.use('/api', (req) => {
+    throw new Refused('not-found', `There is nothing at ${req.method} ${req.originalUrl}.`);
+  });
+  if (parts.web !== undefined) servePage(app, parts.web);
+  app.use(asProblem(parts.log));
+  return app;
+}
+
+const noStore: RequestHandler = (_req, res, next) => {
+  res.setHeader('cache-control', 'no-store');
+  next();
+};
+
+/** Hashed files for ever, the page itself never from a cache. */
+function servePage(app: Express, folder: string): void {
+  app.use(express.static(folder, { index: false, setHeaders: (res, path) => void res.setHeader('cache-control', /-[A-Z0-9]{8}\./.test(path) ? 'public, max-age=31536000, immutable' : 'no-cache') }));
+  app.get('/{*path}', (_req, res) => {
+    res.setHeader('cache-control', 'no-cache');
+    res.sendFile(join(folder, 'index.html'));
+  });
+}
+
+function refusedFrom(error: unknown): Refused {
+  if (error instanceof Refused) return error;
+  if (isAway(error)) return new Refused('database-away', 'The database does not answer. Nothing was kept; try again.');
+  const { status, type, message } = error as { status?: number; type?: string; message?: string };
+  if (type === 'entity.too.large') return new Refused('too-large', 'The request is larger than 256 kB.');
+  if (status === 404) return new Refused('not-found', 'There is no such file.');
+  if (status !== undefined && status >= 400 && status < 500) return new Refused('bad-request', message ?? 'The request cannot be read.');
+  return new Refused('internal', 'Something went wrong here. Nothing was kept.');
+}
+
+/** Every error leaves as an RFC 9457 problem. */
+const asProblem =
+  (log: Logger): ErrorRequestHandler =>
+  (error, req, res, next) => {
+    const refused = refusedFrom(error);
+    if (refused.status >= 500) log.error({ err: error as unknown, url: req.originalUrl }, refused.message);
+    if (res.headersSent) {
+      next(error);
+      return;
+    }
+    res
+      .status(refused.status)
+      .type('application/problem+json')
+      .send({
+        type: `about:blank#${refused.code}`,
+        title: refused.title,
+        status: refused.status,
+        detail: refused.message,
+        code: refused.code,
+        ...(refused.errors.length > 0 ? { errors: refused.errors } : {}),
+      });
+  };

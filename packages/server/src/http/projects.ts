@@ -1,0 +1,52 @@
+import { newProject, newSpecification } from '@keen-mortar/contract';
+import { Router } from 'express';
+import { select } from '../db.js';
+import { Refused } from '../problems.js';
+import { addProject, people, projectOf, projects } from '../store/projects.js';
+import { addSpecification, specifications } from '../store/specifications.js';
+import { writeOnce } from '../store/write.js';
+import type { Parts } from './app.js';
+import { bodyOf, idOf, pageOf, projectIdOf } from './requests.js';
+
+const HEALTH_WAIT = 2000;
+
+export function projectRoutes({ pool, now = () => new Date() }: Parts): Router {
+  const routes = Router();
+
+  /** Asks the database itself: a server without it is not well. */
+  routes.get('/health', async (_req, res) => {
+    const late = new Promise((_resolve, reject) => setTimeout(() => reject(new Refused('database-away', 'The database does not answer.')), HEALTH_WAIT).unref());
+    await Promise.race([select(pool, 'SELECT 1'), late]);
+    res.json({ status: 'ok', now: now().toISOString() });
+  });
+
+  routes.get('/people', async (_req, res) => {
+    const items = await people(pool);
+    res.json({ items, total: items.length });
+  });
+
+  routes.get('/projects', async (req, res) => {
+    const { offset, limit } = pageOf(req);
+    res.json(await projects(pool, offset, limit));
+  });
+  routes.get('/projects/:id', async (req, res) => {
+    res.json(await projectOf(pool, idOf(req)));
+  });
+  routes.post('/projects', async (req, res) => {
+    const body = bodyOf(newProject, req);
+    await writeOnce(pool, 'project', body, (cx) => addProject(cx, body));
+    res.status(201).json(await projectOf(pool, body.id));
+  });
+
+  routes.get('/specifications', async (req, res) => {
+    const { offset, limit } = pageOf(req);
+    res.json(await specifications(pool, projectIdOf(req), offset, limit));
+  });
+  routes.post('/specifications', async (req, res) => {
+    const body = bodyOf(newSpecification, req);
+    await writeOnce(pool, 'specification', body, (cx) => addSpecification(cx, body));
+    res.status(201).json({ ...body, by: undefined });
+  });
+
+  return routes;
+}

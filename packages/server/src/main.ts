@@ -1,0 +1,46 @@
+import { createServer } from 'node:http';
+import { pino } from 'pino';
+import { configFrom } from './config.js';
+import { connect } from './db.js';
+import { build } from './http/app.js';
+import { Live } from './live.js';
+
+const BEAT = 15_000;
+/** How long open requests may take to end before they are cut. */
+const PATIENCE = 5_000;
+
+const config = configFrom(process.env);
+const log = pino({ level: config.log });
+const pool = connect(config.databaseUrl);
+const live = new Live();
+const server = createServer(build({ pool, live, log, web: config.web }));
+const beat = setInterval(() => live.beat(), BEAT);
+
+// Until people sign in, only this machine may talk to it.
+server.listen(config.port, '127.0.0.1', () => {
+  const address = server.address();
+  const port = typeof address === 'object' && address ? address.port : config.port;
+  log.info({ port }, 'serving');
+  process.send?.({ kind: 'serving', port });
+});
+server.on('error', (error: NodeJS.ErrnoException) => {
+  log.fatal({ err: error }, 'cannot serve');
+  process.exitCode = error.code === 'EADDRINUSE' ? 98 : 1;
+  void pool.end();
+  clearInterval(beat);
+});
+
+let stopping = false;
+function stop(signal: string): void {
+  if (stopping) return;
+  stopping = true;
+  log.info({ signal }, 'stopping');
+  clearInterval(beat);
+  live.close();
+  server.close(() => void pool.end().then(() => process.exit(0)));
+  server.closeIdleConnections();
+  setTimeout(() => server.closeAllConnections(), PATIENCE).unref();
+}
+process.on('SIGTERM', () => stop('SIGTERM'));
+process.on('SIGINT', () => stop('SIGINT'));
+process.on('disconnect', () => stop('disconnect'));

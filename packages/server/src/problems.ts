@@ -1,0 +1,52 @@
+import type { Fault } from '@keen-mortar/contract';
+import { say, type Issue } from '@keen-mortar/core';
+import type * as z from 'zod';
+
+/** What the server refuses, by code: status and title. Details come with each. */
+const KINDS = {
+  'bad-request': [400, 'The request cannot be read'],
+  'invalid-input': [422, 'Something in the request cannot be'],
+  'needs-reason': [422, 'An unlikely reading or a correction needs a reason'],
+  'other-project': [422, 'That belongs to another project'],
+  'not-found': [404, 'There is no such thing'],
+  'id-reused': [409, 'This id was used for another write'],
+  'already-exists': [409, 'That exists already'],
+  'already-read': [409, 'Somebody kept another reading meanwhile'],
+  'database-away': [503, 'The database does not answer'],
+  'too-large': [413, 'The request is too large'],
+  internal: [500, 'Something went wrong here'],
+} as const;
+
+export type ProblemCode = keyof typeof KINDS;
+
+/** Thrown anywhere below a route; becomes an RFC 9457 answer at the edge. */
+export class Refused extends Error {
+  readonly status: number;
+  readonly title: string;
+
+  constructor(
+    readonly code: ProblemCode,
+    detail: string,
+    readonly errors: readonly Fault[] = [],
+  ) {
+    super(detail);
+    [this.status, this.title] = KINDS[code];
+  }
+}
+
+export const notFound = (what: string, id: string): Refused => new Refused('not-found', `No ${what} ${id}.`);
+
+export function fromZod(error: z.ZodError): Refused {
+  const errors = error.issues.map((issue): Fault => ({ code: issue.code, path: issue.path.join('.'), message: issue.message, severity: 'shape' }));
+  const first = errors[0];
+  return new Refused('invalid-input', first ? `${first.path || 'body'}: ${first.message}` : 'invalid', errors);
+}
+
+export const faultOf = (issue: Issue): Fault => ({
+  code: issue.code,
+  path: issue.path,
+  message: say(issue.code, issue.params),
+  severity: issue.severity,
+  params: { ...issue.params },
+  ...(issue.offer ? { offer: issue.offer } : {}),
+});

@@ -1,0 +1,86 @@
+import type { newSpecification, Page, Specification } from '@keen-mortar/contract';
+import { isUnit } from '@keen-mortar/core';
+import type { PoolConnection } from 'mysql2/promise';
+import type * as z from 'zod';
+import { insert, select, type Cx } from '../db.js';
+import { countOf, personOf, projectOf } from './projects.js';
+
+interface SpecificationRow {
+  id: string;
+  project_id: string;
+  name: string;
+  school: Specification['school'];
+}
+
+interface LimitRow {
+  id: string;
+  specification_id: string;
+  property: Specification['limits'][number]['property'];
+  unit: string;
+  lower_text: string | null;
+  upper_text: string | null;
+  target_text: string | null;
+  minus_text: string | null;
+  plus_text: string | null;
+  source: string;
+  on_fail: string | null;
+}
+
+/** Drops what is null: optional properties are absent on the wire. */
+const present = <T extends object>(row: T): { [K in keyof T]?: NonNullable<T[K]> } =>
+  Object.fromEntries(Object.entries(row).filter(([, value]) => value !== null)) as { [K in keyof T]?: NonNullable<T[K]> };
+
+function limit(row: LimitRow): Specification['limits'][number] {
+  if (!isUnit(row.unit)) throw new Error(`unknown unit in table: ${row.unit}`);
+  const { lower_text: lower, upper_text: upper, target_text: target, minus_text: minus, plus_text: plus, on_fail: onFail } = row;
+  return { id: row.id, property: row.property, unit: row.unit, source: row.source, ...present({ lower, upper, target, minus, plus, onFail }) };
+}
+
+async function withLimits(cx: Cx, rows: readonly SpecificationRow[]): Promise<Specification[]> {
+  if (rows.length === 0) return [];
+  const limits = await select<LimitRow>(cx, 'SELECT * FROM spec_limit WHERE specification_id IN (?) ORDER BY place', [rows.map((row) => row.id)]);
+  return rows.map((row) => ({
+    id: row.id,
+    projectId: row.project_id,
+    name: row.name,
+    school: row.school,
+    limits: limits.filter((l) => l.specification_id === row.id).map(limit),
+  }));
+}
+
+export async function specifications(cx: Cx, projectId: string, offset: number, limitCount: number): Promise<Page<Specification>> {
+  const rows = await select<SpecificationRow>(cx, 'SELECT * FROM specification WHERE project_id = ? ORDER BY name LIMIT ? OFFSET ?', [projectId, limitCount, offset]);
+  return { items: await withLimits(cx, rows), total: await countOf(cx, 'specification', 'project_id = ?', [projectId]) };
+}
+
+/** Specifications of a mix, the owner's first. */
+export async function specificationsOfMix(cx: Cx, mixId: string): Promise<Specification[]> {
+  const rows = await select<SpecificationRow>(
+    cx,
+    'SELECT s.* FROM specification s JOIN mix_specification ms ON ms.specification_id = s.id WHERE ms.mix_id = ? ORDER BY ms.place',
+    [mixId],
+  );
+  return withLimits(cx, rows);
+}
+
+export async function addSpecification(cx: PoolConnection, body: z.infer<typeof newSpecification>): Promise<void> {
+  await personOf(cx, body.by);
+  await projectOf(cx, body.projectId);
+  await insert(cx, 'specification', { id: body.id, project_id: body.projectId, name: body.name, school: body.school });
+  for (const [place, l] of body.limits.entries()) {
+    await insert(cx, 'spec_limit', {
+      id: l.id,
+      specification_id: body.id,
+      place,
+      property: l.property,
+      unit: l.unit,
+      lower_text: l.lower ?? null,
+      upper_text: l.upper ?? null,
+      target_text: l.target ?? null,
+      minus_text: l.minus ?? null,
+      plus_text: l.plus ?? null,
+      source: l.source,
+      on_fail: l.onFail ?? null,
+    });
+  }
+}
