@@ -5,7 +5,7 @@ export type Cx = Pool | PoolConnection;
 
 /** A pool whose DATETIMEs are UTC and whose DATEs stay text. */
 export function connect(url: string): Pool {
-  return createPool({ uri: url, timezone: 'Z', dateStrings: ['DATE'], connectionLimit: 10, connectTimeout: 3000, charset: 'utf8mb4' });
+  return createPool({ uri: url, timezone: 'Z', dateStrings: ['DATE'], jsonStrings: true, connectionLimit: 10, connectTimeout: 3000, charset: 'utf8mb4' });
 }
 
 export async function select<T>(cx: Cx, sql: string, values: readonly unknown[] = []): Promise<T[]> {

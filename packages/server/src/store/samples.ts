@@ -76,7 +76,7 @@ const reading = (row: ReadingRow): Reading => ({
   reason: row.reason,
 });
 
-/** MariaDB hands JSON columns over as text. */
+/** JSON columns stay text (`jsonStrings`), whichever way the server describes them. */
 const kept = (row: EvaluationRow): Kept => ({
   turn: row.turn,
   coreVersion: row.core_version,

@@ -1,0 +1,197 @@
+import { createHash } from 'node:crypto';
+import { readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import type { NewLoad } from '@keen-mortar/contract';
+import { newCalibration, newEquipment, newLoad, newMix, newPour, newProject, newRevision, newSample, newSampleEvent, newSpecification, newTest, newWater, keep } from '@keen-mortar/contract';
+import { parse } from 'csv-parse/sync';
+import { DateTime } from 'luxon';
+import type { Pool, PoolConnection } from 'mysql2/promise';
+import type * as z from 'zod';
+import { transaction } from './db.js';
+import { addCalibration, addEquipment } from './store/kit.js';
+import { addMix, addRevision } from './store/mixes.js';
+import { addLoad, addPour, addWater } from './store/pours.js';
+import { addPerson, addProject, countOf } from './store/projects.js';
+import { addSample, addSampleEvent } from './store/samples.js';
+import { addSpecification } from './store/specifications.js';
+import { addTest, keepReadings } from './store/tests.js';
+
+/** Files name things by readable keys; the tables want ids: the same key is always the same id. */
+export function idFor(key: string): string {
+  const hex = createHash('sha1').update(`keen-mortar demo ${key}`).digest('hex');
+  return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-4${hex.slice(13, 16)}-a${hex.slice(17, 20)}-${hex.slice(20, 32)}`;
+}
+
+/**
+ * Moments in the files are relative, so that the scenario lies around the day it is loaded:
+ * `day -1 09:10` in the project's zone, or `minutes -35`, with seconds as a decimal (`minutes -3.5`).
+ */
+export function momentFrom(text: string, now: Date, zone: string): Date {
+  const [kind, amount, clock] = text.split(' ');
+  const base = DateTime.fromJSDate(now, { zone });
+  if (kind === 'minutes') return base.startOf('minute').plus({ minutes: Number(amount) }).toJSDate();
+  if (kind === 'day' && clock !== undefined) {
+    const [hour, minute] = clock.split(':').map(Number);
+    return base.startOf('day').plus({ days: Number(amount) }).set({ hour: hour ?? 0, minute: minute ?? 0 }).toJSDate();
+  }
+  throw new Error(`not a moment: ${text}`);
+}
+
+type Raw = Record<string, unknown>;
+
+interface RawTest extends Raw {
+  key: string;
+  method: string;
+  variant: string;
+  by: string;
+  started: string;
+  equipment?: string;
+  retestOf?: string;
+  keeps: { by: string; readings: { field: string; text: string; unit?: string; at: string; reason?: string; corrects?: boolean }[] }[];
+}
+
+interface RawSample extends Raw {
+  key: string;
+  load: string;
+  by: string;
+  events: { kind: string; at: string }[];
+  tests: RawTest[];
+}
+
+/** Loads the demonstration scenario into an empty database; all of it or nothing. */
+export async function loadDemo(pool: Pool, folder: string, now: Date, zone = Intl.DateTimeFormat().resolvedOptions().timeZone): Promise<boolean> {
+  if ((await countOf(pool, 'person')) > 0) return false;
+  await transaction(pool, (cx) => new Loader(cx, folder, now, zone).load());
+  return true;
+}
+
+class Loader {
+  private by = '';
+
+  constructor(
+    private readonly cx: PoolConnection,
+    private readonly folder: string,
+    private readonly now: Date,
+    private readonly zone: string,
+  ) {}
+
+  async load(): Promise<void> {
+    for (const person of await this.json<{ key: string; name: string; role: string }[]>('people')) {
+      await addPerson(this.cx, { id: idFor(person.key), name: person.name, role: person.role });
+      this.by ||= idFor(person.key);
+    }
+    const project = await this.json<Raw>('project');
+    const projectId = idFor(String(project['key']));
+    await addProject(this.cx, this.parse(newProject, { ...without(project, 'key'), id: projectId, timezone: this.zone }));
+    for (const s of await this.json<(Raw & { key: string; limits: Raw[] })[]>('specifications')) {
+      const limits = s.limits.map((l, i) => ({ ...l, id: idFor(`${s.key} limit ${i}`) }));
+      await addSpecification(this.cx, this.parse(newSpecification, { ...without(s, 'key'), id: idFor(s.key), projectId, limits }));
+    }
+    await this.loadMixes(projectId);
+    await this.loadKit(projectId);
+    for (const p of await this.json<(Raw & { key: string; mix: string; on: number })[]>('pours')) {
+      const on = DateTime.fromJSDate(this.now, { zone: this.zone }).plus({ days: p.on }).toISODate();
+      await addPour(this.cx, this.parse(newPour, { ...without(p, 'key', 'mix'), id: idFor(p.key), projectId, mixId: idFor(p.mix), on }));
+    }
+    await this.loadTickets();
+    for (const sample of await this.json<RawSample[]>('samples')) await this.loadSample(sample);
+  }
+
+  private async loadMixes(projectId: string): Promise<void> {
+    for (const mix of await this.json<(Raw & { key: string; specifications: string[]; revisions: (Raw & { from: string; number: number })[] })[]>('mixes')) {
+      const { key, specifications, revisions, ...rest } = mix;
+      await addMix(this.cx, this.parse(newMix, { ...rest, id: idFor(key), projectId, specificationIds: specifications.map(idFor) }));
+      for (const { from, ...revision } of revisions) {
+        const body = { ...revision, id: idFor(`${key} revision ${revision.number}`), effectiveFrom: this.at(from) };
+        await addRevision(this.cx, idFor(key), this.parse(newRevision, body));
+      }
+    }
+  }
+
+  private async loadKit(projectId: string): Promise<void> {
+    for (const kit of await this.json<(Raw & { key: string; calibrations: { on: number; values: Raw[] }[] })[]>('kit')) {
+      const { key, calibrations, ...rest } = kit;
+      await addEquipment(this.cx, this.parse(newEquipment, { ...rest, id: idFor(key), projectId }));
+      for (const [i, c] of calibrations.entries()) {
+        const on = DateTime.fromJSDate(this.now, { zone: this.zone }).plus({ days: c.on }).toISODate();
+        await addCalibration(this.cx, idFor(key), this.parse(newCalibration, { id: idFor(`${key} calibration ${i}`), on, values: c.values }));
+      }
+    }
+  }
+
+  /** Batch tickets are CSV, a line for each material: what a plant would send. */
+  private async loadTickets(): Promise<void> {
+    const lines = parse(await readFile(join(this.folder, 'tickets.csv'), 'utf8'), { columns: true }) as Record<string, string>[];
+    const tickets = new Map<string, Record<string, string>[]>();
+    for (const line of lines) tickets.set(line['load']!, [...(tickets.get(line['load']!) ?? []), line]);
+    for (const [key, materials] of tickets) {
+      const first = materials[0]!;
+      const body: z.input<typeof newLoad> = {
+        id: idFor(key),
+        by: this.by,
+        number: Number(first['number']),
+        ticket: first['ticket']!,
+        truck: first['truck']!,
+        batchedAt: this.at(first['batched']!),
+        design: { text: first['volume']!, unit: first['volume_unit'] as NewLoad['design']['unit'] },
+        materials: materials.filter((m) => m['role'] !== 'water-added').map((m) => ({ name: m['material']!, role: m['role'] as 'water', target: m['target']!, actual: m['actual']!, unit: m['unit'] as 'kg' })),
+      };
+      await addLoad(this.cx, idFor(first['pour']!), this.parse(newLoad, body));
+      for (const m of materials.filter((line) => line['role'] === 'water-added')) {
+        const at = DateTime.fromISO(this.at(first['batched']!)).plus({ minutes: 20 }).toISO();
+        await addWater(this.cx, idFor(key), this.parse(newWater, { id: idFor(`${key} water`), mass: { text: m['actual'], unit: m['unit'] }, at }));
+      }
+    }
+  }
+
+  private async loadSample(sample: RawSample): Promise<void> {
+    const by = idFor(sample.by);
+    const [first, ...events] = sample.events;
+    await addSample(this.cx, this.parse(newSample, { id: idFor(sample.key), by, loadId: idFor(sample.load), firstPortionAt: this.at(first!.at) }));
+    for (const [i, e] of events.entries()) {
+      await addSampleEvent(this.cx, idFor(sample.key), this.parse(newSampleEvent, { ...e, id: idFor(`${sample.key} event ${i}`), by, at: this.at(e.at) }));
+    }
+    for (const test of sample.tests) await this.loadTest(sample, test);
+  }
+
+  private async loadTest(sample: RawSample, test: RawTest): Promise<void> {
+    const id = idFor(test.key);
+    const body = {
+      id,
+      by: idFor(test.by),
+      method: test.method,
+      variant: test.variant,
+      system: 'si',
+      startedAt: this.at(test.started),
+      equipmentId: test.equipment === undefined ? null : idFor(test.equipment),
+      retestOf: test.retestOf === undefined ? null : idFor(test.retestOf),
+    };
+    await addTest(this.cx, idFor(sample.key), this.parse(newTest, body));
+    const current = new Map<string, string>();
+    for (const [turn, k] of test.keeps.entries()) {
+      const readings = k.readings.map(({ field, text, unit, at, reason, corrects }) => {
+        const readingId = idFor(`${test.key} ${field} ${turn}`);
+        const supersedes = corrects ? current.get(field) : undefined;
+        current.set(field, readingId);
+        return { id: readingId, field, text, unit: unit ?? null, at: this.at(at), ...(supersedes ? { supersedes } : {}), ...(reason ? { reason } : {}) };
+      });
+      const last = readings.map((r) => r.at).sort().at(-1)!;
+      await keepReadings(this.cx, id, this.parse(keep, { id: idFor(`${test.key} keep ${turn}`), by: idFor(k.by), readings }), new Date(last));
+    }
+  }
+
+  private at(text: string): string {
+    return momentFrom(text, this.now, this.zone).toISOString();
+  }
+
+  private async json<T>(name: string): Promise<T> {
+    return JSON.parse(await readFile(join(this.folder, `${name}.json`), 'utf8')) as T;
+  }
+
+  /** Demo data comes through the same schemas as anybody's. */
+  private parse<T>(schema: z.ZodType<T>, body: Raw): T {
+    return schema.parse({ by: this.by, ...body });
+  }
+}
+
+const without = (row: Raw, ...keys: string[]): Raw => Object.fromEntries(Object.entries(row).filter(([key]) => !keys.includes(key)));

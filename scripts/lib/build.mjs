@@ -1,0 +1,55 @@
+import { createHash } from 'node:crypto';
+import { cpSync, existsSync, mkdirSync, readdirSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { DIST, ROOT } from './paths.mjs';
+import { run } from './run.mjs';
+
+const WATCHED = ['packages/core/src', 'packages/contract/src', 'packages/server/src', 'packages/server/migrations', 'packages/web', 'demo', 'package-lock.json', 'tsconfig.base.json', 'scripts/lib/build.mjs'];
+const SKIPPED = new Set(['node_modules', 'dist', '.angular']);
+
+function* filesUnder(path) {
+  if (!statSync(path).isDirectory()) return yield path;
+  for (const name of readdirSync(path).sort()) if (!SKIPPED.has(name)) yield* filesUnder(join(path, name));
+}
+
+/** Changes when any source changes: contents, so that a fresh checkout of the same sources does not build again. */
+export function fingerprint() {
+  const hash = createHash('sha256');
+  for (const root of WATCHED) for (const file of filesUnder(join(ROOT, root))) hash.update(file.slice(ROOT.length)).update(readFileSync(file));
+  return hash.digest('hex');
+}
+
+async function buildServer(out) {
+  const { build } = await import('esbuild');
+  const { dependencies } = JSON.parse(readFileSync(join(ROOT, 'packages/server/package.json'), 'utf8'));
+  const external = [...Object.keys(dependencies), 'fraction.js'].filter((name) => !name.startsWith('@keen-mortar/'));
+  await build({
+    entryPoints: ['main', 'prepare'].map((name) => join(ROOT, `packages/server/src/${name}.ts`)),
+    outdir: join(out, 'server'),
+    bundle: true,
+    platform: 'node',
+    format: 'esm',
+    target: 'node20',
+    sourcemap: true,
+    external,
+    logLevel: 'warning',
+  });
+  cpSync(join(ROOT, 'packages/server/migrations'), join(out, 'migrations'), { recursive: true });
+  cpSync(join(ROOT, 'demo'), join(out, 'demo'), { recursive: true, filter: (from) => !from.endsWith('.ts') });
+}
+
+/** Builds when sources changed. Aside first, swapped in when good: a failed build leaves the old one. */
+export async function buildIfChanged() {
+  const now = fingerprint();
+  const stamp = join(DIST, 'fingerprint');
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === now) return 'nothing changed';
+  const out = `${DIST}.new`;
+  rmSync(out, { recursive: true, force: true });
+  mkdirSync(out, { recursive: true });
+  await buildServer(out);
+  await run('npx', ['ng', 'build', '--output-path', join(out, 'web')], { cwd: join(ROOT, 'packages/web'), env: { ...process.env, NG_CLI_ANALYTICS: 'false' } });
+  writeFileSync(join(out, 'fingerprint'), now);
+  rmSync(DIST, { recursive: true, force: true });
+  renameSync(out, DIST);
+  return 'built';
+}
