@@ -1,4 +1,10 @@
 import { buildIfChanged } from './lib/build.mjs';
 import { step } from './lib/steps.mjs';
+import { inWords } from './lib/trouble.mjs';
 
-await step('Build', buildIfChanged);
+try {
+  await step('Build', buildIfChanged);
+} catch (error) {
+  console.error(inWords(error));
+  process.exitCode = 1;
+}

@@ -33,6 +33,7 @@ export type {
   RowsField,
   Shape,
   Source,
+  Step,
   Steps,
   Variant,
 } from './methods/definition.js';
@@ -73,3 +74,4 @@ export { oneSigma, PRECISION } from './judgement/precision.js';
 export { fuse, inOrder, left, SAMPLE_WINDOWS, truckWindow, type Fuse, type Window } from './time/fuses.js';
 export { fieldAt, inputsOf, keyedFields, type Readings, type Sources } from './record/sources.js';
 export { CALIBRATION, KIT_FOR, kitMarks, type Kit, type KitKind } from './record/kit.js';
+export { FRESH_TESTS } from './record/order.js';

@@ -1,0 +1,15 @@
+process.env.CHROME_BIN ??= '/usr/bin/chromium';
+
+module.exports = (config) => {
+  config.set({
+    frameworks: ['jasmine'],
+    plugins: [require('karma-jasmine'), require('karma-chrome-launcher')],
+    reporters: ['progress'],
+    browsers: ['Chromium'],
+    customLaunchers: {
+      Chromium: { base: 'ChromiumHeadless', flags: ['--no-sandbox', '--disable-gpu', '--disable-dev-shm-usage', '--disable-background-networking', '--window-size=1280,800'] },
+    },
+    client: { jasmine: { random: true } },
+    restartOnFileChange: false,
+  });
+};

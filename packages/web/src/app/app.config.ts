@@ -1,0 +1,21 @@
+import { provideHttpClient, withFetch } from '@angular/common/http';
+import { provideZonelessChangeDetection, type ApplicationConfig } from '@angular/core';
+import { provideRouter, withComponentInputBinding } from '@angular/router';
+import { provideEffects } from '@ngrx/effects';
+import { provideStore } from '@ngrx/store';
+import { providePrimeNG } from 'primeng/config';
+import { routes } from './app.routes';
+import { preset } from './shell/preset';
+import * as sessionEffects from './state/session.effects';
+import { session } from './state/session';
+
+export const appConfig: ApplicationConfig = {
+  providers: [
+    provideZonelessChangeDetection(),
+    provideHttpClient(withFetch()),
+    provideRouter(routes, withComponentInputBinding()),
+    provideStore({ [session.name]: session.reducer }),
+    provideEffects(sessionEffects),
+    providePrimeNG({ theme: { preset, options: { darkModeSelector: 'none', cssLayer: { name: 'primeng', order: 'base, primeng, app' } } } }),
+  ],
+};

@@ -1,0 +1,57 @@
+import type { Problem, Sample } from '@keen-mortar/contract';
+import type { UnitId } from '@keen-mortar/core';
+import { Dexie, type EntityTable } from 'dexie';
+
+/** One value being keyed. `reading` is the id that it will have when kept: a repeat of the keep is the same reading. */
+export interface DraftEntry {
+  readonly text: string;
+  readonly unit: UnitId | null;
+  readonly at: string;
+  readonly reading: string;
+  readonly reason?: string;
+}
+
+/** A test being keyed on this device: survives reload, crash and a flat battery. */
+export interface Draft {
+  readonly testId: string;
+  readonly sampleId: string;
+  readonly method: string;
+  readonly variant: string;
+  readonly variantReason: string | null;
+  readonly system: 'si' | 'us';
+  readonly equipmentId: string | null;
+  readonly retestOf: string | null;
+  /** When the test was started: the first key or the first clock, unless the person says otherwise. */
+  readonly startedAt: string | null;
+  /** The server knows the test already. */
+  readonly exists: boolean;
+  readonly entries: Readonly<Record<string, DraftEntry>>;
+  /** Stopwatches that run: field → started, ms by the server's clock. */
+  readonly watches: Readonly<Record<string, number>>;
+  readonly state: 'open' | 'keeping';
+  readonly problem: Problem | null;
+}
+
+/** A write that waits for the server; sent in order, and safe to send twice. */
+export interface Command {
+  readonly id: string;
+  readonly order: number;
+  readonly sampleId: string;
+  readonly kind: 'event' | 'test' | 'keep';
+  readonly path: string;
+  readonly body: Readonly<Record<string, unknown>> & { readonly id: string };
+  readonly testId?: string;
+}
+
+export type DeviceDb = Dexie & {
+  drafts: EntityTable<Draft, 'testId'>;
+  commands: EntityTable<Command, 'id'>;
+  samples: EntityTable<Sample, 'id'>;
+};
+
+/** What this device keeps by itself: drafts, writes that wait, and the sheets it has seen. */
+export function openDeviceDb(): DeviceDb {
+  const db = new Dexie('keen-mortar') as DeviceDb;
+  db.version(1).stores({ drafts: 'testId, sampleId', commands: 'id, order', samples: 'id' });
+  return db;
+}

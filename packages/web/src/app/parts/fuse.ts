@@ -1,0 +1,60 @@
+import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+import { left, type Fuse } from '@keen-mortar/core';
+
+/** A window that burns down: solid is time left, dots are time gone, a bead at the end. */
+@Component({
+  selector: 'km-fuse',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div class="t" [class.hot]="hot()" [title]="'At its end: ' + fuse().then">
+      <span [class.soft]="done()">{{ fuse().label }}</span>
+      <b class="fig">{{ time() }}</b>
+    </div>
+    <svg width="100%" height="12" aria-hidden="true">
+      <line x1="0" x2="100%" y1="6" y2="6" stroke="var(--rule)" stroke-dasharray="2 3" />
+      @if (!done() && fuse().left > 0) {
+        <line x1="0" [attr.x2]="percent()" y1="6" y2="6" stroke-width="6" [attr.stroke]="colour()" />
+        <circle [attr.cx]="percent()" cy="6" r="5" [attr.fill]="colour()" />
+      }
+    </svg>
+    @if (fuse().state === 'missed') {
+      <div class="small hot">{{ fuse().then }}</div>
+    }
+  `,
+  styles: `
+    :host {
+      display: block;
+      min-width: 0;
+    }
+    .t {
+      display: flex;
+      justify-content: space-between;
+      gap: 8px;
+      font-size: 14.5px;
+    }
+    .t b {
+      white-space: nowrap;
+    }
+    .hot,
+    .hot b {
+      color: var(--now);
+    }
+    svg {
+      display: block;
+      margin-top: 3px;
+      overflow: visible;
+    }
+  `,
+})
+export class FuseBar {
+  readonly fuse = input.required<Fuse>();
+  protected readonly done = computed(() => this.fuse().state === 'done');
+  protected readonly hot = computed(() => this.fuse().state === 'last' || this.fuse().state === 'missed');
+  protected readonly colour = computed(() => (this.hot() ? 'var(--now)' : 'var(--deep)'));
+  protected readonly percent = computed(() => `${Math.round(this.fuse().share * 1000) / 10}%`);
+  protected readonly time = computed(() => {
+    const f = this.fuse();
+    if (f.state === 'done') return `in time, ${left(f.left)} left`;
+    return f.state === 'missed' ? `${left(-f.left)} too late` : left(f.left);
+  });
+}

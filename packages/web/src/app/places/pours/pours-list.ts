@@ -1,0 +1,151 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { RouterLink } from '@angular/router';
+import { unitLabel } from '@keen-mortar/core';
+import { Store } from '@ngrx/store';
+import { Paginator } from 'primeng/paginator';
+import { Select } from 'primeng/select';
+import { longDay, today } from '../../parts/when';
+import { VerdictShape } from '../../parts/verdict-shape';
+import { project, session, SessionActions } from '../../state/session';
+import { pours, PoursActions } from './pours.state';
+
+const PAGE = 20;
+
+/** The pours of the project, today's first. */
+@Component({
+  selector: 'km-pours-list',
+  imports: [RouterLink, Paginator, Select, FormsModule, VerdictShape],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div class="place">
+      <header>
+        <h1>Pours</h1>
+        @if (project(); as p) {
+          @if (projects().length > 1) {
+            <p-select ariaLabel="Project" [options]="choices()" optionLabel="name" optionValue="id" [ngModel]="p.id" (ngModelChange)="chooseProject($event)" />
+          } @else {
+            <span class="soft">{{ p.name }}, {{ p.place }}</span>
+          }
+          <a class="btn end" routerLink="/pours/new">New pour</a>
+        }
+      </header>
+      @if (problem(); as p) {
+        <p class="problem" role="alert">{{ p.detail }} <button class="link" type="button" (click)="ask()">Try again</button></p>
+      }
+      @if (list(); as page) {
+        <ul>
+          @for (p of page.items; track p.id) {
+            <li [class.today]="p.on === day()">
+              <a [routerLink]="['/pours', p.id]">
+                <span class="when">{{ p.on === day() ? 'Today' : longDay(p.on) }}</span>
+                <span class="what"><b>{{ p.name }}</b><span class="soft">{{ p.place }} · {{ p.mixName }}</span></span>
+                <span class="num fig">{{ p.planned.text }} {{ unit(p.planned.unit) }}</span>
+                <span class="num">{{ p.loads }} {{ p.loads === 1 ? 'load' : 'loads' }}, {{ p.samples }} sampled</span>
+                <span class="out mark">
+                  @if (p.out > 0) {
+                    <km-verdict-shape state="out" [size]="20" /> {{ p.out }} {{ p.out === 1 ? 'load' : 'loads' }} out
+                  }
+                </span>
+              </a>
+            </li>
+          } @empty {
+            <li class="empty">
+              <p><b>No pour is planned here yet.</b></p>
+              <p class="soft">A pour is one placement of one mix: it takes the tickets of its loads, and the samples taken from them.</p>
+              <a class="btn go" routerLink="/pours/new">Make the first one</a>
+            </li>
+          }
+        </ul>
+        @if (page.total > size) {
+          <p-paginator [rows]="size" [totalRecords]="page.total" [first]="offset()" (onPageChange)="offset.set($event.first ?? 0)" />
+        }
+      } @else if (!problem()) {
+        <p class="soft" role="status">Opening the pours …</p>
+      }
+    </div>
+  `,
+  styles: `
+    ul {
+      border-top: 1px solid var(--rule);
+      background: var(--well);
+    }
+    li {
+      border-bottom: 1px solid var(--hair);
+    }
+    li a {
+      display: grid;
+      grid-template-columns: 170px minmax(0, 1fr) 90px 190px 130px;
+      gap: 4px 16px;
+      align-items: center;
+      min-height: 68px;
+      padding: 8px 16px;
+      text-decoration: none;
+    }
+    li a:hover {
+      background: var(--sheet);
+    }
+    .today a {
+      box-shadow: inset 6px 0 0 var(--now);
+    }
+    .today .when {
+      font-weight: 700;
+      color: var(--now);
+    }
+    .what {
+      display: grid;
+      overflow-wrap: anywhere;
+    }
+    .what b {
+      font-size: 18px;
+    }
+    .mark {
+      display: flex;
+      gap: 7px;
+      align-items: center;
+      font-weight: 700;
+    }
+    .empty {
+      padding: 26px 18px;
+      display: grid;
+      gap: 10px;
+      justify-items: start;
+    }
+    @media (max-width: 860px) {
+      li a {
+        grid-template-columns: minmax(0, 1fr) auto;
+      }
+      .what {
+        grid-column: 1 / -1;
+        grid-row: 1;
+      }
+    }
+  `,
+})
+export class PoursList {
+  private readonly store = inject(Store);
+  protected readonly project = this.store.selectSignal(project);
+  protected readonly projects = this.store.selectSignal(session.selectProjects);
+  protected readonly choices = computed(() => [...this.projects()]);
+  protected readonly list = this.store.selectSignal(pours.selectList);
+  protected readonly problem = this.store.selectSignal(pours.selectProblem);
+  protected readonly offset = signal(0);
+  protected readonly size = PAGE;
+  protected readonly day = computed(() => today(this.project()?.timezone));
+  protected readonly longDay = longDay;
+  protected readonly unit = unitLabel;
+
+  constructor() {
+    effect(() => this.ask());
+  }
+
+  protected ask(): void {
+    const p = this.project();
+    if (p) this.store.dispatch(PoursActions.listAsked({ projectId: p.id, offset: this.offset(), limit: PAGE }));
+  }
+
+  protected chooseProject(projectId: string): void {
+    this.offset.set(0);
+    this.store.dispatch(SessionActions.projectChosen({ projectId }));
+  }
+}

@@ -1,0 +1,192 @@
+import { inject } from '@angular/core';
+import { Actions, createEffect, ofType } from '@ngrx/effects';
+import { Store } from '@ngrx/store';
+import { catchError, concatMap, delay, EMPTY, filter, forkJoin, from, map, merge, mergeMap, of, switchMap, takeUntil, tap, throttleTime, timer } from 'rxjs';
+import { liveMessages } from '../../../api/live';
+import { Api, isAway, problemOf } from '../../../api/api';
+import { Device } from '../../../device/device';
+import { session } from '../../../state/session';
+import { sheet, SheetActions } from './sheet.state';
+
+const AGAIN_AFTER = 1000;
+const KEYING_EVERY = 3000;
+
+/** Drafts and waiting writes of this device first, then the sheet from the server. */
+export const restore = createEffect(
+  (actions = inject(Actions), device = inject(Device)) =>
+    actions.pipe(
+      ofType(SheetActions.opened),
+      switchMap(({ sampleId }) => forkJoin([device.draftsOf(sampleId), device.commands()])),
+      mergeMap(([drafts, commands]) => [SheetActions.restored({ drafts, commands }), SheetActions.asked()]),
+    ),
+  { functional: true },
+);
+
+export const load = createEffect(
+  (actions = inject(Actions), store = inject(Store), api = inject(Api), device = inject(Device)) =>
+    actions.pipe(
+      ofType(SheetActions.asked),
+      switchMap(() => {
+        const id = store.selectSignal(sheet.selectSampleId)();
+        if (id === null) return EMPTY;
+        return api.sample(id).pipe(
+          tap((sample) => void device.remember(sample)),
+          map((sample) => SheetActions.loaded({ sample, fromDevice: false })),
+          catchError((error: unknown) => {
+            const problem = problemOf(error);
+            const failed = SheetActions.loadFailed({ problem });
+            if (!isAway(problem) || store.selectSignal(sheet.selectSample)()) return of(failed);
+            return from(device.seen(id)).pipe(map((seen) => (seen ? SheetActions.loaded({ sample: seen, fromDevice: true }) : failed)));
+          }),
+        );
+      }),
+    ),
+  { functional: true },
+);
+
+export const loadAgain = createEffect(
+  (actions = inject(Actions)) =>
+    merge(
+      actions.pipe(
+        ofType(SheetActions.loadFailed),
+        filter(({ problem }) => isAway(problem)),
+      ),
+      actions.pipe(
+        ofType(SheetActions.loaded),
+        filter(({ fromDevice }) => fromDevice),
+      ),
+    ).pipe(
+      delay(AGAIN_AFTER),
+      map(() => SheetActions.asked()),
+    ),
+  { functional: true },
+);
+
+/** Others' changes, at once. After a lost line the first message is a hello: whatever was missed is asked for. */
+export const live = createEffect(
+  (actions = inject(Actions)) =>
+    actions.pipe(
+      ofType(SheetActions.opened),
+      switchMap(({ sampleId }) =>
+        liveMessages(`/samples/${sampleId}`).pipe(
+          map((m) => (m.kind === 'keying' && m.by ? SheetActions.someoneKeying({ by: m.by, testId: m.testId ?? null, at: Date.now() }) : SheetActions.asked())),
+          takeUntil(actions.pipe(ofType(SheetActions.closed))),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
+/** Every change of a draft goes to the device's own store at once. */
+export const saveDraft = createEffect(
+  (actions = inject(Actions), store = inject(Store), device = inject(Device)) =>
+    actions.pipe(
+      ofType(
+        SheetActions.draftBegun,
+        SheetActions.draftSet,
+        SheetActions.keyed,
+        SheetActions.reasoned,
+        SheetActions.watchStarted,
+        SheetActions.watchStopped,
+        SheetActions.correctionBegun,
+        SheetActions.queued,
+        SheetActions.refused,
+      ),
+      concatMap((action) => {
+        const id = 'draft' in action ? action.draft.testId : 'testId' in action ? action.testId : 'command' in action ? action.command.testId : action.keeping;
+        const draft = id === undefined ? undefined : store.selectSignal(sheet.selectDrafts)()[id];
+        return draft ? from(device.putDraft(draft)) : EMPTY;
+      }),
+    ),
+  { functional: true, dispatch: false },
+);
+
+export const dropDraft = createEffect(
+  (actions = inject(Actions), device = inject(Device)) =>
+    merge(
+      actions.pipe(
+        ofType(SheetActions.draftDropped),
+        map(({ testId }) => testId),
+      ),
+      actions.pipe(
+        ofType(SheetActions.sent),
+        filter(({ command }) => command.kind === 'keep'),
+        map(({ command }) => command.testId),
+      ),
+    ).pipe(concatMap((testId) => (testId === undefined ? EMPTY : from(device.dropDraft(testId))))),
+  { functional: true, dispatch: false },
+);
+
+/** Writes are on the device before they are sent: pulled plugs lose nothing. */
+export const queue = createEffect(
+  (actions = inject(Actions), device = inject(Device)) =>
+    actions.pipe(
+      ofType(SheetActions.queued),
+      concatMap(({ commands }) => from(device.putCommands(commands))),
+      map(() => SheetActions.drain()),
+    ),
+  { functional: true },
+);
+
+export const drainNext = createEffect(
+  (actions = inject(Actions)) =>
+    actions.pipe(
+      ofType(SheetActions.restored, SheetActions.sent, SheetActions.refused),
+      map(() => SheetActions.drain()),
+    ),
+  { functional: true },
+);
+
+export const drainAgain = createEffect(
+  (actions = inject(Actions)) =>
+    actions.pipe(
+      ofType(SheetActions.away),
+      switchMap(() => timer(AGAIN_AFTER)),
+      map(() => SheetActions.drain()),
+    ),
+  { functional: true },
+);
+
+/** Sends the oldest write, one at a time and in order: a test is made before its readings are kept. */
+export const send = createEffect(
+  (actions = inject(Actions), store = inject(Store), api = inject(Api), device = inject(Device)) =>
+    actions.pipe(
+      ofType(SheetActions.drain),
+      concatMap(() => {
+        const command = store.selectSignal(sheet.selectCommands)()[0];
+        if (!command) return EMPTY;
+        return api.write(command.path, command.body).pipe(
+          mergeMap((answer) => from(device.dropCommand(command.id)).pipe(map(() => SheetActions.sent({ command, answer })))),
+          catchError((error: unknown) => {
+            const problem = problemOf(error);
+            if (isAway(problem)) return of(SheetActions.away());
+            return from(device.dropCommand(command.id)).pipe(map(() => SheetActions.refused({ command, problem })));
+          }),
+        );
+      }),
+    ),
+  { functional: true },
+);
+
+/** Somebody else may have kept a reading meanwhile: a refused keep looks again. */
+export const lookAgain = createEffect(
+  (actions = inject(Actions)) =>
+    actions.pipe(
+      ofType(SheetActions.refused),
+      map(() => SheetActions.asked()),
+    ),
+  { functional: true },
+);
+
+export const tellKeying = createEffect(
+  (actions = inject(Actions), store = inject(Store), api = inject(Api)) =>
+    actions.pipe(
+      ofType(SheetActions.keyed),
+      throttleTime(KEYING_EVERY),
+      mergeMap(({ testId }) => {
+        const [sampleId, by] = [store.selectSignal(sheet.selectSampleId)(), store.selectSignal(session.selectPersonId)()];
+        return sampleId && by ? api.keying(sampleId, by, testId).pipe(catchError(() => EMPTY)) : EMPTY;
+      }),
+    ),
+  { functional: true, dispatch: false },
+);

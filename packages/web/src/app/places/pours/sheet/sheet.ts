@@ -1,0 +1,187 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked, type OnDestroy } from '@angular/core';
+import { RouterLink } from '@angular/router';
+import { eventsOf, type SampleEventKind } from '@keen-mortar/contract';
+import { boundsOf, evaluate, fuse, inOrder, methodById, SAMPLE_WINDOWS, say, truckWindow, type Events, type Fuse, type MethodWindow } from '@keen-mortar/core';
+import { Store } from '@ngrx/store';
+import { Attention } from '../../../device/attention';
+import type { Command } from '../../../device/device-db';
+import { FuseBar } from '../../../parts/fuse';
+import { nameOf, session } from '../../../state/session';
+import { zonedTime } from '../../../parts/when';
+import { SheetActions, sheet } from './sheet.state';
+import { rowInHand, rows, type Row } from './sheet.view';
+import { TestInHand } from './test-in-hand';
+import { TestList } from './test-list';
+import { TestSide } from './test-side';
+
+const TICK = 500;
+/** How long "being keyed by" stays after the last key. */
+const KEYING_SHOWN = 12_000;
+
+/** The pour sheet: one composite sample, its clocks, and its tests in working order. */
+@Component({
+  selector: 'km-sheet',
+  imports: [RouterLink, FuseBar, TestList, TestInHand, TestSide],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './sheet.html',
+  styleUrl: './sheet.css',
+})
+export class Sheet implements OnDestroy {
+  private readonly store = inject(Store);
+  private readonly attention = inject(Attention);
+  readonly sampleId = input.required<string>();
+
+  protected readonly sample = this.store.selectSignal(sheet.selectSample);
+  protected readonly problem = this.store.selectSignal(sheet.selectProblem);
+  protected readonly away = this.store.selectSignal(sheet.selectAway);
+  protected readonly fromDevice = this.store.selectSignal(sheet.selectFromDevice);
+  protected readonly commands = this.store.selectSignal(sheet.selectCommands);
+  protected readonly differs = this.store.selectSignal(sheet.selectDiffers);
+  protected readonly refused = this.store.selectSignal(sheet.selectRefused);
+  protected readonly rows = this.store.selectSignal(rows);
+  protected readonly row = this.store.selectSignal(rowInHand);
+  protected readonly nameOf = this.store.selectSignal(nameOf);
+  private readonly keyingState = this.store.selectSignal(sheet.selectKeying);
+  private readonly person = this.store.selectSignal(session.selectPersonId);
+  private readonly offset = this.store.selectSignal(session.selectOffset);
+
+  /** The server's time, as well as this device knows it. */
+  protected readonly now = signal(Date.now());
+  private readonly timer = setInterval(() => this.now.set(Date.now() + this.offset()), TICK);
+
+  protected readonly keying = computed(() => {
+    const now = Date.now();
+    void this.now();
+    const recent = Object.entries(this.keyingState()).filter(([, k]) => k.by !== this.person() && now - k.at < KEYING_SHOWN);
+    return Object.fromEntries(recent.map(([testId, k]) => [testId, this.nameOf()(k.by)]));
+  });
+
+  /** What happened and when, writes that still wait included: clocks do not wait for the network. */
+  private readonly events = computed((): Events | null => {
+    const sample = this.sample();
+    if (!sample) return null;
+    const pending = this.commands()
+      .filter((c) => c.kind === 'event' && c.sampleId === sample.id)
+      .map((c) => ({ id: c.id, kind: c.body['kind'] as SampleEventKind, at: c.body['at'] as string, part: null, by: '' }));
+    return eventsOf({ load: sample.load, events: [...sample.events, ...pending.filter((p) => !sample.events.some((e) => e.id === p.id))] });
+  });
+
+  protected readonly has = computed(() => {
+    const e = this.events() ?? {};
+    return { finished: e['sample.finished'] !== undefined, molding: e['sample.molding'] !== undefined, discharged: e['load.discharged'] !== undefined };
+  });
+  protected readonly portions = computed(() => (this.sample()?.events.filter((e) => e.kind === 'portion').length ?? 0) + this.commands().filter((c) => c.kind === 'event' && c.body['kind'] === 'portion' && !this.sample()?.events.some((e) => e.id === c.id)).length);
+
+  protected readonly fuses = computed((): Fuse[] => {
+    const [sample, events, now] = [this.sample(), this.events(), this.now()];
+    if (!sample || !events) return [];
+    const own = SAMPLE_WINDOWS.map((w) => fuse(w, events, now));
+    const limit = sample.specifications.flatMap((s) => s.limits).find((l) => l.property === 'time-in-truck');
+    const minutes = limit && boundsOf(limit).upper;
+    const truck = minutes === undefined ? null : fuse(truckWindow(Number(minutes)), events, now);
+    return inOrder([...own, ...this.testFuses(events, now), truck].filter((f) => f !== null));
+  });
+
+  /** The methods' own windows: one fuse for each that some test still waits for. */
+  private testFuses(events: Events, now: number): Fuse[] {
+    const byId = new Map<string, { window: MethodWindow; waiting: string[]; done: number[] }>();
+    for (const row of this.rows().filter((r) => r.retestOf === null)) {
+      for (const window of row.method.windows ?? []) {
+        const entry = byId.get(window.id) ?? { window, waiting: [], done: [] };
+        const doneAt = momentOf(row, window.must);
+        if (doneAt === null) entry.waiting.push(row.method.title);
+        else entry.done.push(doneAt);
+        byId.set(window.id, entry);
+      }
+    }
+    return [...byId.values()].flatMap(({ window, waiting, done }) => {
+      const verb = window.must === 'test.started' ? 'to be started' : 'to be read';
+      const label = waiting.length > 0 ? `${waiting.join(', ')} ${verb} in` : window.must === 'test.started' ? 'All tests started' : window.label;
+      const all: Events = waiting.length > 0 ? events : { ...events, [window.must]: Math.max(...done) };
+      const burning = fuse({ ...window, label }, all, now);
+      return burning ? [burning] : [];
+    });
+  }
+
+  /** The composite itself, judged by its own method. */
+  protected readonly sampleRemarks = computed(() => {
+    const [sample, m] = [this.sample(), methodById('composite')];
+    if (!sample || !m) return [];
+    const { 'sample.portions': portions, 'sample.finished': finished } = sample.sources;
+    const e = evaluate(m, { portions: portions as never, finished: (finished ?? null) as never }, { variant: 'c172', system: sample.project.system });
+    return finished === undefined ? [] : e.validity.reasons.map((reason) => say(reason.code, reason.params));
+  });
+
+  private readonly told = new Set<string>();
+
+  constructor() {
+    effect(() => {
+      const sampleId = this.sampleId();
+      untracked(() => this.store.dispatch(SheetActions.opened({ sampleId })));
+    });
+    effect(() => this.tell(this.fuses()));
+  }
+
+  /** Heard and felt once for each fuse: when it needs you, and when it is over. */
+  private tell(fuses: readonly Fuse[]): void {
+    const burning = fuses.some((f) => f.state === 'burning' || f.state === 'last');
+    void this.attention.stayAwake(burning);
+    for (const f of fuses) {
+      const key = `${f.id} ${f.state}`;
+      if (f.doneAt !== undefined || this.told.has(key)) continue;
+      if (f.state === 'last') this.attention.alert('soon');
+      else if (f.state === 'missed' && this.told.has(`${f.id} last`)) this.attention.alert('over');
+      if (f.state !== 'burning') this.told.add(key);
+    }
+  }
+
+  protected happened(kind: SampleEventKind): void {
+    const [sample, by] = [this.sample(), this.person()];
+    if (!sample || !by) return;
+    const id = crypto.randomUUID();
+    const command: Command = {
+      id,
+      order: Date.now(),
+      sampleId: sample.id,
+      kind: 'event',
+      path: `/samples/${sample.id}/events`,
+      body: { id, by, kind, at: new Date(Date.now() + this.offset()).toISOString(), ...(kind === 'portion' ? { part: 'middle' } : {}) },
+    };
+    this.store.dispatch(SheetActions.queued({ commands: [command] }));
+  }
+
+  protected choose(key: string): void {
+    this.store.dispatch(SheetActions.rowChosen({ key }));
+  }
+
+  protected time(iso: string): string {
+    return zonedTime(iso, this.sample()?.project.timezone);
+  }
+
+  protected again(): void {
+    this.store.dispatch(SheetActions.asked());
+  }
+
+  protected differenceSeen(): void {
+    this.store.dispatch(SheetActions.differenceSeen());
+  }
+
+  protected refusalSeen(): void {
+    this.store.dispatch(SheetActions.refusalSeen());
+  }
+
+  ngOnDestroy(): void {
+    clearInterval(this.timer);
+    void this.attention.stayAwake(false);
+    this.store.dispatch(SheetActions.closed());
+  }
+}
+
+/** When a row's test was started or read through; null while it was not. */
+function momentOf(row: Row, must: MethodWindow['must']): number | null {
+  const started = row.draft?.startedAt ?? row.test?.startedAt ?? null;
+  if (must === 'test.started') return started === null ? null : Date.parse(started);
+  const main = row.evaluation.results.some((r) => r.state === 'given');
+  const times = [...(row.test?.readings ?? []).filter((r) => r.supersedes === null).map((r) => Date.parse(r.at)), ...(started === null ? [] : Object.values(row.draft?.entries ?? {}).map((e) => Date.parse(e.at)))];
+  return main && times.length > 0 ? Math.max(...times) : null;
+}

@@ -1,0 +1,187 @@
+import { entriesOf, inForce, situation, type Entry, type Reading, type Sample, type Test } from '@keen-mortar/contract';
+import { evaluate, FRESH_TESTS, judgeAll, judgePair, KIT_FOR, keyedFields, methodById, otherSchools, usualVariant, worst, type AnyMethod, type Evaluation, type Judged, type PairVerdict, type QtyField, type School, type Verdict, type VerdictState } from '@keen-mortar/core';
+import { createSelector } from '@ngrx/store';
+import type { Command, Draft, DraftEntry } from '../../../device/device-db';
+import { sheet } from './sheet.state';
+
+/** A test as the sheet shows it, kept or being keyed. `key` is its id, or `new:method` before anything was keyed. */
+export interface Row {
+  readonly key: string;
+  readonly method: AnyMethod;
+  readonly test: Test | null;
+  readonly draft: Draft | null;
+  readonly retestOf: string | null;
+  readonly evaluation: Evaluation;
+  readonly judged: readonly Judged[];
+  /** Verdicts of results that a specification may limit; the worst of several specifications first. */
+  readonly verdicts: readonly Verdict[];
+  readonly state: VerdictState;
+  readonly waiting: boolean;
+  readonly pair: PairVerdict | null;
+  readonly hasRepeat: boolean;
+}
+
+type Place = Pick<Test, 'method' | 'variant' | 'system' | 'startedAt' | 'equipmentId' | 'retestOf' | 'readings'>;
+
+/** Drafted values lie over kept ones: what is computed is what will be kept. */
+function entries(test: Test | null, draft: Draft | null): Map<string, Entry> {
+  const all = test ? entriesOf(test.readings) : new Map<string, Entry>();
+  for (const [field, { text, unit, reading }] of Object.entries(draft?.entries ?? {})) {
+    if (text.trim() === '') all.delete(field);
+    else all.set(field, { text, unit, reading });
+  }
+  return all;
+}
+
+/** For the clocks a drafted reading counts as read when it was keyed. */
+function readingsFor(test: Test | null, draft: Draft | null): Reading[] {
+  const drafted = Object.entries(draft?.entries ?? {}).filter(([, e]) => e.text.trim() !== '');
+  const kept = test?.readings ?? [];
+  const current = inForce(kept);
+  return [
+    ...kept,
+    ...drafted.map(
+      ([field, e]): Reading => ({ id: e.reading, field, text: e.text, unit: e.unit, by: '', at: e.at, receivedAt: e.at, device: 'hand', supersedes: current.get(field)?.id ?? null, reason: e.reason ?? null }),
+    ),
+  ];
+}
+
+const placeOf = (test: Test | null, draft: Draft | null, now: string): Place => {
+  const source = draft ?? test!;
+  return {
+    method: source.method,
+    variant: source.variant,
+    system: source.system,
+    equipmentId: source.equipmentId,
+    retestOf: source.retestOf,
+    startedAt: draft?.startedAt ?? test?.startedAt ?? now,
+    readings: readingsFor(test, draft),
+  };
+};
+
+function evaluateRow(sample: Sample, test: Test | null, draft: Draft | null): { evaluation: Evaluation; judged: readonly Judged[] } | null {
+  if (test?.kept && (!draft || Object.keys(draft.entries).length === 0)) return { evaluation: test.kept.evaluation, judged: test.kept.judged };
+  const place = placeOf(test, draft, new Date().toISOString());
+  const now = situation(sample, place, entries(test, draft));
+  if (!now) return null;
+  const evaluation = evaluate(now.method, now.inputs, now.how);
+  return { evaluation, judged: judgeAll(now.method, evaluation, sample.specifications) };
+}
+
+const ORDER: readonly VerdictState[] = ['out', 'void', 'open', 'edge', 'within', 'unjudged'];
+
+/** One verdict a result: under two specifications the one that needs attention first. */
+function verdictsOf(m: AnyMethod, judged: readonly Judged[]): Verdict[] {
+  return Object.entries(m.results as Readonly<Record<string, { property?: string }>>).flatMap(([id, field]) => {
+    if (field.property === undefined) return [];
+    const all = judged.flatMap((j) => j.verdicts.filter((v) => v.result === id));
+    const first = [...all].sort((a, b) => ORDER.indexOf(a.state) - ORDER.indexOf(b.state))[0];
+    return first ? [first] : [];
+  });
+}
+
+function rowFor(sample: Sample, m: AnyMethod, test: Test | null, draft: Draft | null, key: string, waiting: boolean): Row | null {
+  const result = evaluateRow(sample, test, draft);
+  if (!result) return null;
+  const verdicts = verdictsOf(m, result.judged);
+  return {
+    key,
+    method: m,
+    test,
+    draft,
+    retestOf: (draft ?? test)?.retestOf ?? null,
+    ...result,
+    verdicts,
+    state: worst(verdicts.filter((v) => v.state !== 'unjudged').map((v) => v.state)),
+    waiting,
+    pair: null,
+    hasRepeat: false,
+  };
+}
+
+/** A draft of nothing yet: what a method's row is before the first key. */
+export function blankDraft(sample: Sample, m: AnyMethod, ids: () => string, now: string, before?: Test): Draft {
+  const { system, practice } = sample.project;
+  const kind = KIT_FOR[m.id];
+  const kit = sample.kit.filter((k) => k.kind === kind);
+  const sound = kit.find((k) => k.until === null || k.until >= now.slice(0, 10)) ?? kit[0];
+  const variant = before?.variant ?? usualVariant(practice, m);
+  const usual = keyedFields(m, variant).flatMap(([id, field]): [string, DraftEntry][] => {
+    if (field.kind === 'qty' && field.usual) return [[id, { text: field.usual[system], unit: field.units[system], at: now, reading: ids() }]];
+    return field.kind === 'pick' && field.usual !== undefined ? [[id, { text: field.usual, unit: null, at: now, reading: ids() }]] : [];
+  });
+  return {
+    testId: ids(),
+    sampleId: sample.id,
+    method: m.id,
+    variant,
+    variantReason: null,
+    system: before?.system ?? system,
+    equipmentId: before?.equipmentId ?? sound?.id ?? null,
+    retestOf: before?.id ?? null,
+    startedAt: null,
+    exists: false,
+    entries: Object.fromEntries(usual),
+    watches: {},
+    state: 'open',
+    problem: null,
+  };
+}
+
+/** Blank rows are made anew for each look at the sheet; what they hold matters only once something is keyed. */
+const BLANK_ID = '00000000-0000-4000-8000-000000000000';
+
+function rowsOf(sample: Sample, drafts: Readonly<Record<string, Draft>>, commands: readonly Command[]): Row[] {
+  return FRESH_TESTS.flatMap((id) => {
+    const m = methodById(id);
+    if (!m) return [];
+    const tests = sample.tests.filter((t) => t.method === id);
+    const fresh = Object.values(drafts).filter((d) => d.method === id && d.sampleId === sample.id && !tests.some((t) => t.id === d.testId));
+    const waiting = (testId: string): boolean => commands.some((c) => c.testId === testId);
+    const rows = [
+      ...tests.map((t) => rowFor(sample, m, t, drafts[t.id] ?? null, t.id, waiting(t.id))),
+      ...fresh.map((d) => rowFor(sample, m, null, d, d.testId, waiting(d.testId))),
+    ].filter((row) => row !== null);
+    if (rows.length === 0) {
+      const blank = rowFor(sample, m, null, blankDraft(sample, m, () => BLANK_ID, new Date().toISOString()), `new:${id}`, false);
+      return blank ? [blank] : [];
+    }
+    return linked(rows);
+  });
+}
+
+/** Repeats follow what they repeat, and the pair is judged together. */
+function linked(rows: readonly Row[]): Row[] {
+  const keyOf = (row: Row): string => row.test?.id ?? row.draft?.testId ?? '';
+  const roots = rows.filter((row) => !rows.some((other) => keyOf(other) === row.retestOf));
+  const chain = (row: Row): Row[] => {
+    const repeat = rows.find((other) => other.retestOf === keyOf(row));
+    return [{ ...row, hasRepeat: repeat !== undefined }, ...(repeat ? chain({ ...repeat, pair: judgePair(row.state, repeat.state) }) : [])];
+  };
+  return roots.flatMap(chain);
+}
+
+export const rows = createSelector(sheet.selectSample, sheet.selectDrafts, sheet.selectCommands, (sample, drafts, commands) => (sample ? rowsOf(sample, drafts, commands) : []));
+
+/** The row in hand: the chosen one, else the first that still waits for readings. */
+export const rowInHand = createSelector(rows, sheet.selectChosen, (all, chosen): Row | null => all.find((r) => r.key === chosen) ?? all.find((r) => r.state === 'open' || r.test === null) ?? all[0] ?? null);
+
+/** The same readings under the method's other variants. */
+export const schools = createSelector(sheet.selectSample, rowInHand, (sample, row): School[] => {
+  if (!sample || !row) return [];
+  const place = placeOf(row.test, row.draft, new Date().toISOString());
+  const now = situation(sample, place, entries(row.test, row.draft));
+  return now ? otherSchools(now.method, now.inputs, now.how) : [];
+});
+
+/** Slump as kept on this sheet: it picks how measure and bowl are consolidated. */
+export const consolidation = createSelector(rows, sheet.selectSample, (all, sample) => {
+  const m = methodById('consolidation');
+  const slump = [...all].reverse().find((r) => r.method.id === 'slump')?.evaluation.results.find((r) => r.id === 'slump');
+  if (!m || !sample || !slump?.reported) return null;
+  const e = evaluate(m, { use: 'measure', slump: { text: slump.reported, unit: slump.unit } }, { variant: 'astm', system: sample.project.system });
+  const allowed = e.results.find((r) => r.id === 'allowed')?.words ?? [];
+  return { slump: slump.reported, unit: slump.unit, allowed };
+});
+
+export const isQty = (field: { kind: string }): field is QtyField => field.kind === 'qty';

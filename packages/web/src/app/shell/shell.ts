@@ -1,0 +1,161 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
+import { Store } from '@ngrx/store';
+import { Select } from 'primeng/select';
+import { session, SessionActions, THEMES, type Theme } from '../state/session';
+
+/** The frame: the place in use, and the shelf of places along the bottom edge, where thumbs are. */
+@Component({
+  selector: 'km-root',
+  imports: [RouterOutlet, RouterLink, RouterLinkActive, Select, FormsModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <a class="skip" href="#place">Skip to the place in use</a>
+    <main id="place" tabindex="-1">
+      @if (problem(); as p) {
+        <p class="problem" role="alert">{{ p.detail }}</p>
+      }
+      @if (loaded()) {
+        <router-outlet />
+      } @else if (!problem()) {
+        <p class="place soft" role="status">Opening …</p>
+      }
+    </main>
+    <nav class="shelf" aria-label="Places">
+      <span class="mark">Keen Mortar</span>
+      <a routerLink="/pours" routerLinkActive="on" ariaCurrentWhenActive="page">Pours</a>
+      <span class="end">
+        <label class="unseen" for="theme">Theme</label>
+        <select id="theme" class="theme" [ngModel]="theme()" (ngModelChange)="setTheme($event)">
+          @for (t of themes; track t) {
+            <option [value]="t">{{ t }}</option>
+          }
+        </select>
+        @if (loaded()) {
+          <p-select
+            ariaLabel="Who is at this device"
+            class="who"
+            [options]="people()"
+            optionLabel="name"
+            optionValue="id"
+            placeholder="Who is here?"
+            [ngModel]="personId()"
+            (ngModelChange)="setPerson($event)"
+            appendTo="body"
+          />
+        }
+      </span>
+    </nav>
+  `,
+  styles: `
+    :host {
+      display: grid;
+      grid-template-rows: minmax(0, 1fr) auto;
+      height: 100dvh;
+    }
+    main {
+      overflow: auto;
+      min-width: 0;
+    }
+    main:focus {
+      outline: none;
+    }
+    .skip {
+      position: absolute;
+      left: -999px;
+      background: var(--well);
+      padding: 10px;
+    }
+    .skip:focus {
+      left: 8px;
+      top: 8px;
+      z-index: 5;
+    }
+    .shelf {
+      display: flex;
+      align-items: stretch;
+      min-height: 58px;
+      padding: 0 14px;
+      border-top: 1px solid var(--rule);
+      background: var(--page);
+      overflow-x: auto;
+    }
+    .mark {
+      font-weight: 750;
+      display: flex;
+      align-items: center;
+      padding: 0 20px 0 8px;
+      white-space: nowrap;
+    }
+    .shelf a {
+      display: flex;
+      align-items: center;
+      min-width: 64px;
+      padding: 0 16px;
+      text-decoration: none;
+      border: 1px solid transparent;
+      border-width: 0 1px;
+    }
+    .shelf a.on {
+      background: var(--well);
+      margin-top: -1px;
+      font-weight: 700;
+      border-color: var(--rule);
+    }
+    .end {
+      margin-left: auto;
+      display: flex;
+      align-items: center;
+      gap: 12px;
+    }
+    .theme {
+      border: 0;
+      background: none;
+      min-height: 44px;
+      padding: 0 4px;
+      color: var(--soft);
+    }
+    .who {
+      min-width: 190px;
+    }
+    @media (max-width: 640px) {
+      .mark {
+        display: none;
+      }
+      .shelf {
+        padding: 0 4px;
+      }
+      .who {
+        min-width: 150px;
+        max-width: 190px;
+      }
+      .end {
+        gap: 4px;
+      }
+    }
+  `,
+})
+export class Shell {
+  private readonly store = inject(Store);
+  private readonly everybody = this.store.selectSignal(session.selectPeople);
+  protected readonly people = computed(() => [...this.everybody()]);
+  protected readonly personId = this.store.selectSignal(session.selectPersonId);
+  protected readonly theme = this.store.selectSignal(session.selectTheme);
+  protected readonly loaded = this.store.selectSignal(session.selectLoaded);
+  protected readonly problem = this.store.selectSignal(session.selectProblem);
+  protected readonly themes = THEMES;
+
+  constructor() {
+    document.documentElement.dataset['theme'] = this.theme();
+    this.store.dispatch(SessionActions.opened());
+  }
+
+  protected setTheme(theme: Theme): void {
+    this.store.dispatch(SessionActions.themeChosen({ theme }));
+  }
+
+  protected setPerson(personId: string): void {
+    this.store.dispatch(SessionActions.personChosen({ personId }));
+  }
+}

@@ -1,0 +1,70 @@
+import { inject } from '@angular/core';
+import { Router } from '@angular/router';
+import { Actions, createEffect, ofType } from '@ngrx/effects';
+import { Store } from '@ngrx/store';
+import { catchError, delay, filter, forkJoin, map, of, switchMap, tap } from 'rxjs';
+import { Api, isAway, problemOf } from '../api/api';
+import { session, SessionActions } from './session';
+
+const AGAIN_AFTER = 2000;
+
+/** People, projects, and how far this device's clock is off. */
+export const load = createEffect(
+  (actions = inject(Actions), api = inject(Api)) =>
+    actions.pipe(
+      ofType(SessionActions.opened),
+      switchMap(() => {
+        const asked = Date.now();
+        return forkJoin({ people: api.people(), projects: api.projects(), health: api.health() }).pipe(
+          map(({ people, projects, health }) =>
+            SessionActions.loaded({ people: people.items, projects: projects.items, offset: Date.parse(health.now) - (asked + Date.now()) / 2 }),
+          ),
+          catchError((error: unknown) => of(SessionActions.loadFailed({ problem: problemOf(error) }))),
+        );
+      }),
+    ),
+  { functional: true },
+);
+
+export const loadAgain = createEffect(
+  (actions = inject(Actions)) =>
+    actions.pipe(
+      ofType(SessionActions.loadFailed),
+      filter(({ problem }) => isAway(problem)),
+      delay(AGAIN_AFTER),
+      map(() => SessionActions.opened()),
+    ),
+  { functional: true },
+);
+
+export const rememberPerson = createEffect(
+  (actions = inject(Actions)) =>
+    actions.pipe(
+      ofType(SessionActions.personChosen),
+      tap(({ personId }) => localStorage.setItem('km.person', personId)),
+    ),
+  { functional: true, dispatch: false },
+);
+
+/** A remembered person who is not of this database has to be chosen again. */
+export const askWho = createEffect(
+  (actions = inject(Actions), store = inject(Store), router = inject(Router)) =>
+    actions.pipe(
+      ofType(SessionActions.loaded),
+      filter(() => store.selectSignal(session.selectPersonId)() === null),
+      tap(() => void router.navigateByUrl('/who')),
+    ),
+  { functional: true, dispatch: false },
+);
+
+export const showTheme = createEffect(
+  (actions = inject(Actions)) =>
+    actions.pipe(
+      ofType(SessionActions.themeChosen),
+      tap(({ theme }) => {
+        localStorage.setItem('km.theme', theme);
+        document.documentElement.dataset['theme'] = theme;
+      }),
+    ),
+  { functional: true, dispatch: false },
+);
