@@ -16,7 +16,8 @@ function generator(seed: number): () => number {
 }
 const random = generator(SEED);
 /** About normal, within two and a half sigmas. */
-const near = (mean: number, sigma: number): number => mean + sigma * Math.max(-2.5, Math.min(2.5, (random() + random() + random() - 1.5) * 2));
+const near = (mean: number, sigma: number): number =>
+  mean + sigma * Math.max(-2.5, Math.min(2.5, (random() + random() + random() - 1.5) * 2));
 
 interface Ingredient {
   name: string;
@@ -30,7 +31,10 @@ const SAND = { name: 'Brackdown sand', role: 'fine', sg: '2.63' } as const;
 const STONE = { name: 'Pellick stone', role: 'coarse', sg: '2.68' } as const;
 const WATER = { name: 'Water', role: 'water', sg: '1.000' } as const;
 
-const MIXES: Record<string, { code: string; name: string; air: string; correction?: string; specification: string; ingredients: Ingredient[] }> = {
+const MIXES: Record<
+  string,
+  { code: string; name: string; air: string; correction?: string; specification: string; ingredients: Ingredient[] }
+> = {
   deck: {
     code: 'D-32A',
     name: 'Deck mix 32 A',
@@ -83,20 +87,56 @@ const PEOPLE = [
   { key: 'pendry', name: 'Corliss Pendry-Vale', role: 'Inspector' },
 ];
 
-const PROJECT = { key: 'quillmouth', code: 'QM-FB', name: 'Tidal footbridge and boardwalk', place: 'Quillmouth', system: 'si', practice: 'us-astm' };
+const PROJECT = {
+  key: 'quillmouth',
+  code: 'QM-FB',
+  name: 'Tidal footbridge and boardwalk',
+  place: 'Quillmouth',
+  system: 'si',
+  practice: 'us-astm',
+};
 
-const truck = { property: 'time-in-truck', unit: 'min', upper: '90', source: 'project specification 03 30 00, 3.6', onFail: 'Do not place it. Call the resident engineer.' };
+const truck = {
+  property: 'time-in-truck',
+  unit: 'min',
+  upper: '90',
+  source: 'project specification 03 30 00, 3.6',
+  onFail: 'Do not place it. Call the resident engineer.',
+};
 const SPECIFICATIONS = [
   {
     key: 'spec-deck',
     name: 'Deck concrete, 03 30 00',
     school: 'rounded',
     limits: [
-      { property: 'slump', unit: 'mm', target: '100', minus: '25', plus: '25', source: 'project specification 03 30 00, 2.4', onFail: 'Check test at once; both out: reject the load.' },
-      { property: 'air', unit: '%', target: '6.0', minus: '1.5', plus: '1.5', source: 'project specification 03 30 00, 2.5', onFail: 'Check test at once; both out: reject the load.' },
+      {
+        property: 'slump',
+        unit: 'mm',
+        target: '100',
+        minus: '25',
+        plus: '25',
+        source: 'project specification 03 30 00, 2.4',
+        onFail: 'Check test at once; both out: reject the load.',
+      },
+      {
+        property: 'air',
+        unit: '%',
+        target: '6.0',
+        minus: '1.5',
+        plus: '1.5',
+        source: 'project specification 03 30 00, 2.5',
+        onFail: 'Check test at once; both out: reject the load.',
+      },
       { property: 'temperature', unit: 'C', lower: '10', upper: '30', source: 'project specification 03 30 00, 2.6' },
       { property: 'density', unit: 'kg/m3', lower: '2220', upper: '2360', source: 'project specification 03 30 00, 2.7' },
-      { property: 'relative-yield', unit: '1', lower: '0.98', upper: '1.02', source: 'project specification 03 30 00, 2.8', onFail: 'Tell the plant before the next load is batched.' },
+      {
+        property: 'relative-yield',
+        unit: '1',
+        lower: '0.98',
+        upper: '1.02',
+        source: 'project specification 03 30 00, 2.8',
+        onFail: 'Tell the plant before the next load is batched.',
+      },
       truck,
     ],
   },
@@ -105,7 +145,15 @@ const SPECIFICATIONS = [
     name: 'Pier concrete, 03 31 10',
     school: 'rounded',
     limits: [
-      { property: 'slump', unit: 'mm', target: '150', minus: '40', plus: '40', source: 'project specification 03 31 10, 2.3', onFail: 'Check test at once; both out: reject the load.' },
+      {
+        property: 'slump',
+        unit: 'mm',
+        target: '150',
+        minus: '40',
+        plus: '40',
+        source: 'project specification 03 31 10, 2.3',
+        onFail: 'Check test at once; both out: reject the load.',
+      },
       { property: 'air', unit: '%', target: '5.0', minus: '1.5', plus: '1.5', source: 'project specification 03 31 10, 2.4' },
       { property: 'temperature', unit: 'C', lower: '7', upper: '32', source: 'project specification 03 31 10, 2.5' },
       { property: 'relative-yield', unit: '1', lower: '0.98', source: 'project specification 03 31 10, 2.6' },
@@ -124,10 +172,34 @@ const SPECIFICATIONS = [
 ];
 
 const KIT = [
-  { key: 'measure-1', kind: 'measure', name: 'Measure 1, 7 L', values: [{ item: 'measure.nominal', value: { text: '7', unit: 'L' } }], calibrations: [{ on: -130, values: [{ item: 'measure.volume', value: { text: '7.043', unit: 'L' } }] }] },
-  { key: 'measure-2', kind: 'measure', name: 'Measure 2, 14 L', values: [{ item: 'measure.nominal', value: { text: '14', unit: 'L' } }], calibrations: [{ on: -75, values: [{ item: 'measure.volume', value: { text: '14.121', unit: 'L' } }] }] },
-  { key: 'meter-1', kind: 'air-meter', name: 'Air meter 1', values: [{ item: 'meter.division', value: { text: '0.5', unit: '%' } }], calibrations: [{ on: -41, values: [] }] },
-  { key: 'meter-2', kind: 'air-meter', name: 'Air meter 2', values: [{ item: 'meter.division', value: { text: '0.5', unit: '%' } }], calibrations: [{ on: -108, values: [] }] },
+  {
+    key: 'measure-1',
+    kind: 'measure',
+    name: 'Measure 1, 7 L',
+    values: [{ item: 'measure.nominal', value: { text: '7', unit: 'L' } }],
+    calibrations: [{ on: -130, values: [{ item: 'measure.volume', value: { text: '7.043', unit: 'L' } }] }],
+  },
+  {
+    key: 'measure-2',
+    kind: 'measure',
+    name: 'Measure 2, 14 L',
+    values: [{ item: 'measure.nominal', value: { text: '14', unit: 'L' } }],
+    calibrations: [{ on: -75, values: [{ item: 'measure.volume', value: { text: '14.121', unit: 'L' } }] }],
+  },
+  {
+    key: 'meter-1',
+    kind: 'air-meter',
+    name: 'Air meter 1',
+    values: [{ item: 'meter.division', value: { text: '0.5', unit: '%' } }],
+    calibrations: [{ on: -41, values: [] }],
+  },
+  {
+    key: 'meter-2',
+    kind: 'air-meter',
+    name: 'Air meter 2',
+    values: [{ item: 'meter.division', value: { text: '0.5', unit: '%' } }],
+    calibrations: [{ on: -108, values: [] }],
+  },
   { key: 'thermometer-1', kind: 'thermometer', name: 'Thermometer 1', values: [], calibrations: [{ on: -190, values: [] }] },
 ];
 
@@ -159,15 +231,88 @@ interface SamplePlan {
 }
 
 const LOADS: LoadPlan[] = [
-  { key: 'span-3-1', pour: 'span-3', number: 1, batched: 'day -1 08:05', sample: { by: 'oakhanger', after: 31, temperature: '17.5', air: 5.9, meter: 'meter-1', slump: [{ shape: 'true', height: '203', lift: '5.1', total: '1:58' }] } },
+  {
+    key: 'span-3-1',
+    pour: 'span-3',
+    number: 1,
+    batched: 'day -1 08:05',
+    sample: {
+      by: 'oakhanger',
+      after: 31,
+      temperature: '17.5',
+      air: 5.9,
+      meter: 'meter-1',
+      slump: [{ shape: 'true', height: '203', lift: '5.1', total: '1:58' }],
+    },
+  },
   { key: 'span-3-2', pour: 'span-3', number: 2, batched: 'day -1 08:50' },
-  { key: 'span-3-3', pour: 'span-3', number: 3, batched: 'day -1 09:35', added: 118, sample: { by: 'sallow', after: 38, temperature: '18.5', air: 6.6, meter: 'meter-1', slump: [{ shape: 'true', height: '138', lift: '4.6', total: '2:04' }, { shape: 'true', height: '142', lift: '5.0', total: '1:55' }] } },
+  {
+    key: 'span-3-3',
+    pour: 'span-3',
+    number: 3,
+    batched: 'day -1 09:35',
+    added: 118,
+    sample: {
+      by: 'sallow',
+      after: 38,
+      temperature: '18.5',
+      air: 6.6,
+      meter: 'meter-1',
+      slump: [
+        { shape: 'true', height: '138', lift: '4.6', total: '2:04' },
+        { shape: 'true', height: '142', lift: '5.0', total: '1:55' },
+      ],
+    },
+  },
   { key: 'span-3-4', pour: 'span-3', number: 4, batched: 'day -1 10:20' },
-  { key: 'span-3-5', pour: 'span-3', number: 5, batched: 'day -1 11:10', sample: { by: 'oakhanger', after: 29, temperature: '19', air: 6.3, meter: 'meter-1', mistyped: true, slump: [{ shape: 'true', height: '196', lift: '5.4', total: '1:49' }] } },
+  {
+    key: 'span-3-5',
+    pour: 'span-3',
+    number: 5,
+    batched: 'day -1 11:10',
+    sample: {
+      by: 'oakhanger',
+      after: 29,
+      temperature: '19',
+      air: 6.3,
+      meter: 'meter-1',
+      mistyped: true,
+      slump: [{ shape: 'true', height: '196', lift: '5.4', total: '1:49' }],
+    },
+  },
   { key: 'span-3-6', pour: 'span-3', number: 6, batched: 'day -1 11:55' },
-  { key: 'span-4-1', pour: 'span-4', number: 1, batched: 'minutes -252', sample: { by: 'sallow', after: 33, temperature: '16.5', air: 6.2, meter: 'meter-2', slump: [{ shape: 'true', height: '208', lift: '4.9', total: '2:01' }] } },
+  {
+    key: 'span-4-1',
+    pour: 'span-4',
+    number: 1,
+    batched: 'minutes -252',
+    sample: {
+      by: 'sallow',
+      after: 33,
+      temperature: '16.5',
+      air: 6.2,
+      meter: 'meter-2',
+      slump: [{ shape: 'true', height: '208', lift: '4.9', total: '2:01' }],
+    },
+  },
   { key: 'span-4-2', pour: 'span-4', number: 2, batched: 'minutes -205' },
-  { key: 'span-4-3', pour: 'span-4', number: 3, batched: 'minutes -158', sample: { by: 'oakhanger', after: 30, temperature: '17', air: 5.6, meter: 'meter-1', slump: [{ shape: 'shear', height: '184', lift: '5.2', total: '1:52' }, { shape: 'true', height: '206', lift: '4.7', total: '1:57' }] } },
+  {
+    key: 'span-4-3',
+    pour: 'span-4',
+    number: 3,
+    batched: 'minutes -158',
+    sample: {
+      by: 'oakhanger',
+      after: 30,
+      temperature: '17',
+      air: 5.6,
+      meter: 'meter-1',
+      slump: [
+        { shape: 'shear', height: '184', lift: '5.2', total: '1:52' },
+        { shape: 'true', height: '206', lift: '4.7', total: '1:57' },
+      ],
+    },
+  },
   { key: 'span-4-4', pour: 'span-4', number: 4, batched: 'minutes -112' },
   { key: 'span-4-5', pour: 'span-4', number: 5, batched: 'minutes -66' },
   { key: 'span-4-6', pour: 'span-4', number: 6, batched: 'minutes -22' },
@@ -182,7 +327,13 @@ interface Ticket {
 
 function ticketFor(plan: LoadPlan): Ticket {
   const mix = MIXES[POURS.find((p) => p.key === plan.pour)!.mix]!;
-  const rows: Ticket['rows'] = mix.ingredients.map((i) => ({ name: i.name, role: i.role, target: Math.round(i.kg * VOLUME), actual: Math.round(near(i.kg * VOLUME, i.kg * VOLUME * 0.004)), sg: Number(i.sg) }));
+  const rows: Ticket['rows'] = mix.ingredients.map((i) => ({
+    name: i.name,
+    role: i.role,
+    target: Math.round(i.kg * VOLUME),
+    actual: Math.round(near(i.kg * VOLUME, i.kg * VOLUME * 0.004)),
+    sg: Number(i.sg),
+  }));
   if (plan.added) rows.push({ name: 'Water added', role: 'water-added', target: plan.added, actual: plan.added, sg: 1 });
   return { rows };
 }
@@ -245,7 +396,23 @@ function sampleFor(plan: LoadPlan, ticket: Ticket): unknown {
       { kind: 'discharged', at: later(plan.batched, s.after + 24) },
     ],
     tests: [
-      { key: key('temperature'), method: 'temperature', variant: 'c1064', by: s.by, started: at(1), equipment: 'thermometer-1', keeps: [{ by: s.by, readings: [{ field: 'temperature', text: s.temperature, unit: 'C', at: at(4) }, { field: 'inPlace', text: '3', unit: 'min', at: at(4) }] }] },
+      {
+        key: key('temperature'),
+        method: 'temperature',
+        variant: 'c1064',
+        by: s.by,
+        started: at(1),
+        equipment: 'thermometer-1',
+        keeps: [
+          {
+            by: s.by,
+            readings: [
+              { field: 'temperature', text: s.temperature, unit: 'C', at: at(4) },
+              { field: 'inPlace', text: '3', unit: 'min', at: at(4) },
+            ],
+          },
+        ],
+      },
       slumps[0],
       {
         key: key('yield'),
@@ -255,12 +422,42 @@ function sampleFor(plan: LoadPlan, ticket: Ticket): unknown {
         started: at(4),
         equipment: 'measure-1',
         keeps: [
-          { by: s.by, readings: [{ field: 'empty', text: empty.toFixed(2), unit: 'kg', at: at(5) }, { field: 'full', text: s.mistyped ? wrong : weighed, unit: 'kg', at: at(9) }] },
-          ...(s.mistyped ? [{ by: s.by, readings: [{ field: 'full', text: weighed, unit: 'kg', at: at(12), corrects: true, reason: 'Two digits swapped; the balance still showed the mass' }] }] : []),
+          {
+            by: s.by,
+            readings: [
+              { field: 'empty', text: empty.toFixed(2), unit: 'kg', at: at(5) },
+              { field: 'full', text: s.mistyped ? wrong : weighed, unit: 'kg', at: at(9) },
+            ],
+          },
+          ...(s.mistyped
+            ? [
+                {
+                  by: s.by,
+                  readings: [
+                    {
+                      field: 'full',
+                      text: weighed,
+                      unit: 'kg',
+                      at: at(12),
+                      corrects: true,
+                      reason: 'Two digits swapped; the balance still showed the mass',
+                    },
+                  ],
+                },
+              ]
+            : []),
         ],
       },
       ...slumps.slice(1),
-      { key: key('air'), method: 'pressure-air', variant: 'type-b', by: s.by, started: at(4), equipment: s.meter, keeps: [{ by: s.by, readings: [{ field: 'gauge', text: gauge.toFixed(1), unit: '%', at: at(14) }] }] },
+      {
+        key: key('air'),
+        method: 'pressure-air',
+        variant: 'type-b',
+        by: s.by,
+        started: at(4),
+        equipment: s.meter,
+        keeps: [{ by: s.by, readings: [{ field: 'gauge', text: gauge.toFixed(1), unit: '%', at: at(14) }] }],
+      },
     ],
   };
 }
@@ -289,15 +486,35 @@ const header = 'load,pour,number,ticket,truck,batched,volume,volume_unit,materia
 const csv = LOADS.flatMap((plan) =>
   tickets
     .get(plan.key)!
-    .rows.map((row) => [plan.key, plan.pour, plan.number, `F-${4200 + LOADS.indexOf(plan)}`, `Truck ${11 + (LOADS.indexOf(plan) % 5)}`, plan.batched, VOLUME.toFixed(1), 'm3', row.name, row.role, row.target, row.actual, 'kg'].join(',')),
+    .rows.map((row) =>
+      [
+        plan.key,
+        plan.pour,
+        plan.number,
+        `F-${4200 + LOADS.indexOf(plan)}`,
+        `Truck ${11 + (LOADS.indexOf(plan) % 5)}`,
+        plan.batched,
+        VOLUME.toFixed(1),
+        'm3',
+        row.name,
+        row.role,
+        row.target,
+        row.actual,
+        'kg',
+      ].join(','),
+    ),
 );
 
-const write = (name: string, content: unknown): void => writeFileSync(join(import.meta.dirname, `${name}.json`), `${JSON.stringify(content, null, 2)}\n`);
+const write = (name: string, content: unknown): void =>
+  writeFileSync(join(import.meta.dirname, `${name}.json`), `${JSON.stringify(content, null, 2)}\n`);
 write('people', PEOPLE);
 write('project', PROJECT);
 write('specifications', SPECIFICATIONS);
 write('mixes', mixes);
 write('kit', KIT);
 write('pours', POURS);
-write('samples', LOADS.filter((plan) => plan.sample).map((plan) => sampleFor(plan, tickets.get(plan.key)!)));
+write(
+  'samples',
+  LOADS.filter((plan) => plan.sample).map((plan) => sampleFor(plan, tickets.get(plan.key)!)),
+);
 writeFileSync(join(import.meta.dirname, 'tickets.csv'), `${[header, ...csv].join('\n')}\n`);

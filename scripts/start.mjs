@@ -41,7 +41,13 @@ function takeLock() {
 function checkPort() {
   return new Promise((resolve, reject) => {
     const probe = connect(PORT, '127.0.0.1');
-    probe.once('connect', () => (probe.destroy(), reject(new Trouble(`Port ${PORT} is in use by another program. Choose another one: KEEN_MORTAR_PORT=${PORT + 1} npm start`))));
+    probe.once(
+      'connect',
+      () => (
+        probe.destroy(),
+        reject(new Trouble(`Port ${PORT} is in use by another program. Choose another one: KEEN_MORTAR_PORT=${PORT + 1} npm start`))
+      ),
+    );
     probe.once('error', () => resolve());
   });
 }
@@ -50,7 +56,10 @@ function checkPort() {
 function existingServer() {
   const { KEEN_MORTAR_MIGRATE_URL: migrateUrl, KEEN_MORTAR_DATABASE_URL: runUrl } = process.env;
   if (!migrateUrl && !runUrl) return null;
-  if (!migrateUrl || !runUrl) throw new Trouble('Set both KEEN_MORTAR_MIGRATE_URL (the account that migrates) and KEEN_MORTAR_DATABASE_URL (the account that runs), or neither.');
+  if (!migrateUrl || !runUrl)
+    throw new Trouble(
+      'Set both KEEN_MORTAR_MIGRATE_URL (the account that migrates) and KEEN_MORTAR_DATABASE_URL (the account that runs), or neither.',
+    );
   return { migrateUrl, runUrl };
 }
 
@@ -78,7 +87,9 @@ try {
   await step('Tables and demo', () => prepare(urls));
   const server = await serve(urls.runUrl, PORT);
   started.push(server.stop);
-  console.log(`\n  http://127.0.0.1:${server.port}   ready after ${((performance.now() - since) / 1000).toFixed(1)} s. Ctrl-C stops everything.\n`);
+  console.log(
+    `\n  http://127.0.0.1:${server.port}   ready after ${((performance.now() - since) / 1000).toFixed(1)} s. Ctrl-C stops everything.\n`,
+  );
   void server.ended.then((code) => {
     if (!stopping) {
       console.error(`The server ended with ${code}. Start again; everything that was kept is in the database.`);

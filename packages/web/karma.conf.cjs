@@ -7,7 +7,10 @@ module.exports = (config) => {
     reporters: ['progress'],
     browsers: ['Chromium'],
     customLaunchers: {
-      Chromium: { base: 'ChromiumHeadless', flags: ['--no-sandbox', '--disable-gpu', '--disable-dev-shm-usage', '--disable-background-networking', '--window-size=1280,800'] },
+      Chromium: {
+        base: 'ChromiumHeadless',
+        flags: ['--no-sandbox', '--disable-gpu', '--disable-dev-shm-usage', '--disable-background-networking', '--window-size=1280,800'],
+      },
     },
     client: { jasmine: { random: true } },
     restartOnFileChange: false,

@@ -4,7 +4,17 @@ import { join } from 'node:path';
 import { DIST, ROOT } from './paths.mjs';
 import { run } from './run.mjs';
 
-const WATCHED = ['packages/core/src', 'packages/contract/src', 'packages/server/src', 'packages/server/migrations', 'packages/web', 'demo', 'package-lock.json', 'tsconfig.base.json', 'scripts/lib/build.mjs'];
+const WATCHED = [
+  'packages/core/src',
+  'packages/contract/src',
+  'packages/server/src',
+  'packages/server/migrations',
+  'packages/web',
+  'demo',
+  'package-lock.json',
+  'tsconfig.base.json',
+  'scripts/lib/build.mjs',
+];
 const SKIPPED = new Set(['node_modules', 'dist', '.angular']);
 
 function* filesUnder(path) {
@@ -15,7 +25,8 @@ function* filesUnder(path) {
 /** Changes when any source changes: contents, so that a fresh checkout of the same sources does not build again. */
 export function fingerprint() {
   const hash = createHash('sha256');
-  for (const root of WATCHED) for (const file of filesUnder(join(ROOT, root))) hash.update(file.slice(ROOT.length)).update(readFileSync(file));
+  for (const root of WATCHED)
+    for (const file of filesUnder(join(ROOT, root))) hash.update(file.slice(ROOT.length)).update(readFileSync(file));
   return hash.digest('hex');
 }
 
@@ -47,7 +58,10 @@ export async function buildIfChanged() {
   rmSync(out, { recursive: true, force: true });
   mkdirSync(out, { recursive: true });
   await buildServer(out);
-  await run('npx', ['ng', 'build', '--output-path', join(out, 'web')], { cwd: join(ROOT, 'packages/web'), env: { ...process.env, NG_CLI_ANALYTICS: 'false' } });
+  await run('npx', ['ng', 'build', '--output-path', join(out, 'web')], {
+    cwd: join(ROOT, 'packages/web'),
+    env: { ...process.env, NG_CLI_ANALYTICS: 'false' },
+  });
   writeFileSync(join(out, 'fingerprint'), now);
   rmSync(DIST, { recursive: true, force: true });
   renameSync(out, DIST);

@@ -70,7 +70,9 @@ async function checkVersion(folder) {
   if (existsSync(file)) {
     const was = readFileSync(file, 'utf8').split('.').map(Number);
     if (newer(was, mine)) {
-      throw new Trouble(`The data in ${folder} was last used by MariaDB ${was.join('.')}, this machine has ${mine.join('.')}. Install that version or later, or point KEEN_MORTAR_DATA at another folder.`);
+      throw new Trouble(
+        `The data in ${folder} was last used by MariaDB ${was.join('.')}, this machine has ${mine.join('.')}. Install that version or later, or point KEEN_MORTAR_DATA at another folder.`,
+      );
     }
   }
   writeFileSync(file, mine.join('.'));
@@ -79,7 +81,8 @@ async function checkVersion(folder) {
 function checkSpace(folder) {
   const { bavail, bsize } = statfsSync(folder);
   const free = Math.floor((bavail * bsize) / 1e6);
-  if (free < FREE_MB) throw new Trouble(`Only ${free} MB are free where ${folder} lies; ${FREE_MB} MB are needed. Free some space and start again.`);
+  if (free < FREE_MB)
+    throw new Trouble(`Only ${free} MB are free where ${folder} lies; ${FREE_MB} MB are needed. Free some space and start again.`);
 }
 
 /** A server that outlived a killed start still holds the data: it is asked to stop first. */
@@ -99,7 +102,14 @@ async function stopLeftover(pidFile) {
 async function createData(db, user) {
   const fresh = `${db}.new`;
   rmSync(fresh, { recursive: true, force: true });
-  await run('mariadb-install-db', ['--no-defaults', `--user=${user}`, `--datadir=${fresh}`, '--auth-root-authentication-method=normal', '--skip-test-db', '--skip-name-resolve']);
+  await run('mariadb-install-db', [
+    '--no-defaults',
+    `--user=${user}`,
+    `--datadir=${fresh}`,
+    '--auth-root-authentication-method=normal',
+    '--skip-test-db',
+    '--skip-name-resolve',
+  ]);
   renameSync(fresh, db);
 }
 
@@ -125,9 +135,19 @@ export async function startDatabase(folder, { port = 33_417 } = {}) {
   const child = spawn(
     'mariadbd',
     [
-      '--no-defaults', `--user=${username}`, `--datadir=${db}`, `--socket=${socket}`, `--pid-file=${pidFile}`, `--port=${chosen}`,
-      '--bind-address=127.0.0.1', '--skip-name-resolve', '--character-set-server=utf8mb4', '--collation-server=utf8mb4_unicode_ci',
-      `--log-error=${log}`, '--innodb-buffer-pool-size=128M', `--init-file=${init}`,
+      '--no-defaults',
+      `--user=${username}`,
+      `--datadir=${db}`,
+      `--socket=${socket}`,
+      `--pid-file=${pidFile}`,
+      `--port=${chosen}`,
+      '--bind-address=127.0.0.1',
+      '--skip-name-resolve',
+      '--character-set-server=utf8mb4',
+      '--collation-server=utf8mb4_unicode_ci',
+      `--log-error=${log}`,
+      '--innodb-buffer-pool-size=128M',
+      `--init-file=${init}`,
     ],
     // A group of its own: Ctrl-C reaches the start script, which stops the database last.
     { stdio: 'ignore', detached: true, env: { ...process.env, PATH: `${process.env.PATH}:/usr/sbin` } },
@@ -155,7 +175,10 @@ async function ready(socket, ended, log) {
   const until = Date.now() + READY_MS;
   while (Date.now() < until) {
     if (ended()) throw new Trouble(`The database did not start. ${whyNot(log)}`);
-    const up = await run('mariadb-admin', ['--no-defaults', '--protocol=socket', `--socket=${socket}`, '-u', 'root', 'ping']).then(() => true, () => false);
+    const up = await run('mariadb-admin', ['--no-defaults', '--protocol=socket', `--socket=${socket}`, '-u', 'root', 'ping']).then(
+      () => true,
+      () => false,
+    );
     if (up) return;
     await wait(100);
   }
@@ -166,7 +189,8 @@ async function ready(socket, ended, log) {
 export function whyNot(log) {
   const tail = existsSync(log) ? readFileSync(log, 'utf8').slice(-4000) : '';
   if (/No space left|errno: 28|Disk is full/i.test(tail)) return 'The disk is full: free some space and start again.';
-  if (/Upgrade after a crash is not supported|Unsupported redo log format|newer/i.test(tail)) return 'Its data folder was written by a newer MariaDB: install that version, or point KEEN_MORTAR_DATA at another folder.';
+  if (/Upgrade after a crash is not supported|Unsupported redo log format|newer/i.test(tail))
+    return 'Its data folder was written by a newer MariaDB: install that version, or point KEEN_MORTAR_DATA at another folder.';
   if (/Unable to lock|Can't lock aria/i.test(tail)) return 'Another database still holds its data folder: stop it and start again.';
   return `The end of ${log} says why:\n${tail.split('\n').slice(-6).join('\n')}`;
 }

@@ -10,13 +10,17 @@ const LEAST = [20, 19];
 export function checkNode(version = process.versions.node) {
   const [major, minor] = version.split('.').map(Number);
   if (major < LEAST[0] || (major === LEAST[0] && minor < LEAST[1]) || major > 22) {
-    throw new Trouble(`Keen Mortar needs Node ${LEAST.join('.')} or later, up to 22; this is ${version}. Install one of these and start again.`);
+    throw new Trouble(
+      `Keen Mortar needs Node ${LEAST.join('.')} or later, up to 22; this is ${version}. Install one of these and start again.`,
+    );
   }
 }
 
 /** npm packages from the lock file; again only when the lock file has changed. */
 export async function installPackages() {
-  const lock = createHash('sha256').update(readFileSync(join(ROOT, 'package-lock.json'))).digest('hex');
+  const lock = createHash('sha256')
+    .update(readFileSync(join(ROOT, 'package-lock.json')))
+    .digest('hex');
   const stamp = join(ROOT, 'node_modules', '.keen-mortar-lock');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return 'as in the lock file';
   await run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { show: true });
@@ -39,7 +43,13 @@ export async function installDebian(packages) {
   if (missing.length === 0) return 'there';
   const line = `apt-get update && apt-get install -y ${missing.join(' ')}`;
   const root = process.getuid?.() === 0;
-  const sudo = !root && (await which('sudo')) && (await run('sudo', ['-n', 'true']).then(() => true, () => false));
+  const sudo =
+    !root &&
+    (await which('sudo')) &&
+    (await run('sudo', ['-n', 'true']).then(
+      () => true,
+      () => false,
+    ));
   if (!root && !sudo) {
     process.stdout.write(`    Run this in another window; the start goes on by itself:\n      sudo sh -c '${line}'\n`);
     for (;;) {

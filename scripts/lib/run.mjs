@@ -14,7 +14,11 @@ export function endCommands() {
  */
 export function run(command, args, { cwd = ROOT, env = process.env, show = false, input } = {}) {
   return new Promise((resolve, reject) => {
-    const child = spawn(command, args, { cwd, env, stdio: [input === undefined ? 'ignore' : 'pipe', show ? 'inherit' : 'pipe', show ? 'inherit' : 'pipe'] });
+    const child = spawn(command, args, {
+      cwd,
+      env,
+      stdio: [input === undefined ? 'ignore' : 'pipe', show ? 'inherit' : 'pipe', show ? 'inherit' : 'pipe'],
+    });
     running.add(child);
     let output = '';
     child.stdout?.on('data', (chunk) => (output += chunk));
@@ -24,7 +28,10 @@ export function run(command, args, { cwd = ROOT, env = process.env, show = false
     child.on('close', (code, signal) => {
       running.delete(child);
       if (code === 0) resolve(output);
-      else reject(Object.assign(new Error(`${command} ${args.join(' ')} ended with ${signal ?? code}\n${output.slice(-3000)}`), { code, output }));
+      else
+        reject(
+          Object.assign(new Error(`${command} ${args.join(' ')} ended with ${signal ?? code}\n${output.slice(-3000)}`), { code, output }),
+        );
     });
   });
 }

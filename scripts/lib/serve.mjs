@@ -6,7 +6,12 @@ import { Trouble } from './trouble.mjs';
 
 /** Applies migrations and, into an empty database, the demo scenario. Two accounts: one for each. */
 export async function prepare(urls, { demo = true } = {}) {
-  const env = { ...process.env, KEEN_MORTAR_MIGRATE_URL: urls.migrateUrl, KEEN_MORTAR_DATABASE_URL: urls.runUrl, KEEN_MORTAR_DEMO: demo ? '1' : '0' };
+  const env = {
+    ...process.env,
+    KEEN_MORTAR_MIGRATE_URL: urls.migrateUrl,
+    KEEN_MORTAR_DATABASE_URL: urls.runUrl,
+    KEEN_MORTAR_DEMO: demo ? '1' : '0',
+  };
   try {
     return (await run(process.execPath, ['--enable-source-maps', join(DIST, 'server/prepare.js')], { env })).trim();
   } catch (error) {
@@ -21,7 +26,13 @@ export function serve(runUrl, port, { log = 'warn' } = {}) {
     execArgv: ['--enable-source-maps'],
     detached: true,
     stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
-    env: { ...process.env, KEEN_MORTAR_DATABASE_URL: runUrl, KEEN_MORTAR_PORT: String(port), KEEN_MORTAR_WEB: join(DIST, 'web/browser'), KEEN_MORTAR_LOG: log },
+    env: {
+      ...process.env,
+      KEEN_MORTAR_DATABASE_URL: runUrl,
+      KEEN_MORTAR_PORT: String(port),
+      KEEN_MORTAR_WEB: join(DIST, 'web/browser'),
+      KEEN_MORTAR_LOG: log,
+    },
   });
   const ended = new Promise((resolve) => child.once('exit', (code) => resolve(code)));
   const stop = async () => {
@@ -31,7 +42,11 @@ export function serve(runUrl, port, { log = 'warn' } = {}) {
   return new Promise((resolve, reject) => {
     child.once('message', (message) => resolve({ port: message.port, child, ended, stop }));
     void ended.then((code) => {
-      reject(code === 98 ? new Trouble(`Port ${port} is in use by another program. Choose another one: KEEN_MORTAR_PORT=${port + 1} npm start`) : new Error(`the server ended with ${code}`));
+      reject(
+        code === 98
+          ? new Trouble(`Port ${port} is in use by another program. Choose another one: KEEN_MORTAR_PORT=${port + 1} npm start`)
+          : new Error(`the server ended with ${code}`),
+      );
     });
   });
 }

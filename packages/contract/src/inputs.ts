@@ -37,4 +37,3 @@ export const computeBody = (m: AnyMethod) =>
     system: z.enum(['si', 'us']).default('si'),
     schools: z.boolean().default(false),
   });
-

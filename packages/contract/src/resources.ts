@@ -11,7 +11,8 @@ const unit = z.enum(UNIT_IDS as [UnitId, ...UnitId[]]);
 const decimalText = z.string().regex(/^-?\d{1,12}(\.\d{1,10})?$/, 'a decimal number such as 5, 5.0 or 0.25');
 const positiveText = decimalText.refine((text) => Number(text) > 0, 'above zero');
 const quantity = z.strictObject({ text: positiveText, unit });
-const dimension = (dimensionUnits: readonly string[]) => quantity.refine((q) => dimensionUnits.includes(q.unit), `one of ${dimensionUnits.join(', ')}`);
+const dimension = (dimensionUnits: readonly string[]) =>
+  quantity.refine((q) => dimensionUnits.includes(q.unit), `one of ${dimensionUnits.join(', ')}`);
 const massQuantity = dimension(['g', 'kg', 'lb']);
 const volumeQuantity = dimension(['L', 'm3', 'ft3', 'yd3']);
 const lengthQuantity = dimension(['mm', 'in']);
@@ -52,10 +53,16 @@ export const limitBody = z
     source: name,
     onFail: z.string().trim().max(400).optional(),
   })
-  .refine((l) => (l.target === undefined ? l.lower !== undefined || l.upper !== undefined : l.minus !== undefined || l.plus !== undefined), {
-    error: 'a lower or an upper end, or a target with a tolerance',
-  })
-  .refine((l) => l.lower === undefined || l.upper === undefined || Number(l.lower) <= Number(l.upper), { error: 'the lower end is above the upper end', path: ['lower'] });
+  .refine(
+    (l) => (l.target === undefined ? l.lower !== undefined || l.upper !== undefined : l.minus !== undefined || l.plus !== undefined),
+    {
+      error: 'a lower or an upper end, or a target with a tolerance',
+    },
+  )
+  .refine((l) => l.lower === undefined || l.upper === undefined || Number(l.lower) <= Number(l.upper), {
+    error: 'the lower end is above the upper end',
+    path: ['lower'],
+  });
 
 export const newSpecification = z.strictObject({
   ...written,
@@ -105,7 +112,15 @@ export const newLoad = z.strictObject({
   batchedAt: instant,
   design: volumeQuantity,
   materials: z
-    .array(z.strictObject({ name, role: materialRole, target: positiveText.optional(), actual: decimalText.refine((t) => Number(t) >= 0, 'zero or more'), unit: z.enum(['g', 'kg', 'lb']) }))
+    .array(
+      z.strictObject({
+        name,
+        role: materialRole,
+        target: positiveText.optional(),
+        actual: decimalText.refine((t) => Number(t) >= 0, 'zero or more'),
+        unit: z.enum(['g', 'kg', 'lb']),
+      }),
+    )
     .min(1)
     .max(30),
 });

@@ -38,7 +38,12 @@ const ms = (iso: string): number => Date.parse(iso);
 /** When things happened, as the core's windows name them. */
 export function eventsOf(sample: Pick<Sample, 'events' | 'load'>, test?: Pick<Test, 'startedAt' | 'readings'>): Events {
   const of = (kind: string): number[] => sample.events.filter((event) => event.kind === kind).map((event) => ms(event.at));
-  const [portions, finished, molding, discharged] = ['portion', 'finished', 'molding', 'discharged'].map(of) as [number[], number[], number[], number[]];
+  const [portions, finished, molding, discharged] = ['portion', 'finished', 'molding', 'discharged'].map(of) as [
+    number[],
+    number[],
+    number[],
+    number[],
+  ];
   // A correction made later does not make a test late: only first readings tell when it was done.
   const firsts = (test?.readings ?? []).filter((reading) => reading.supersedes === null).map((reading) => ms(reading.at));
   return {

@@ -1,6 +1,18 @@
 export { CORE_VERSION } from './version.js';
 export { CATALOGUE, say, type Code, type Params } from './problems.js';
-export { decimal, decimalsOf, exact, fixed, ratio, reported, shown, significant, toStep, LONGEST_NUMBER, type Exact } from './numbers/exact.js';
+export {
+  decimal,
+  decimalsOf,
+  exact,
+  fixed,
+  ratio,
+  reported,
+  shown,
+  significant,
+  toStep,
+  LONGEST_NUMBER,
+  type Exact,
+} from './numbers/exact.js';
 export { spoken, stopwatch } from './numbers/spoken.js';
 export {
   convert,

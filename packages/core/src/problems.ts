@@ -33,11 +33,13 @@ export const CATALOGUE = {
   'zero-with-drop': (p) => `“No slump” was picked, but the heights give a drop of ${at(p, 'drop')}.`,
   'shape-shear': () => 'A side sheared off. Void: test again on another portion of the same sample.',
   'shape-collapse': () => 'The heap collapsed. Void: repeat once on a fresh sample.',
-  'lift-time': (p) => `The lift took ${at(p, 'got')} s; it must take ${at(p, 'least')} to ${at(p, 'most')} s. Void: test again on another portion.`,
+  'lift-time': (p) =>
+    `The lift took ${at(p, 'got')} s; it must take ${at(p, 'least')} to ${at(p, 'most')} s. Void: test again on another portion.`,
   'total-time': (p) => `${at(p, 'got')} from the first scoop to mold off; at most ${at(p, 'most')}. Void: test again on another portion.`,
   'mold-twisted': () => 'The mold was twisted or knocked on lifting. Void: test again on another portion.',
   'not-sieved': (p) => `Aggregate above ${at(p, 'most')} must be wet-sieved out first. Void: sieve the sample and test again.`,
-  'lacks-cohesion': () => 'Sheared twice running: this concrete lacks the cohesion for the slump test. Record that; do not report a number.',
+  'lacks-cohesion': () =>
+    'Sheared twice running: this concrete lacks the cohesion for the slump test. Record that; do not report a number.',
   'slump-says-little': (p) => `A slump of ${at(p, 'slump')} says little: this test speaks between ${at(p, 'least')} and ${at(p, 'most')}.`,
   'no-class': () => 'Below the lowest class.',
   // Temperature
@@ -45,11 +47,13 @@ export const CATALOGUE = {
   // Density, yield
   'lighter-full': () => 'The full measure cannot be lighter than the empty one. Were the two swapped?',
   'unlikely-density': (p) => `That would be a density of ${at(p, 'density')}; concrete is ${at(p, 'least')} to ${at(p, 'most')}.`,
-  'measure-too-small': (p) => `For aggregate of ${at(p, 'nominal')} nominal maximum the measure must hold at least ${at(p, 'least')}; this one holds ${at(p, 'got')}.`,
+  'measure-too-small': (p) =>
+    `For aggregate of ${at(p, 'nominal')} nominal maximum the measure must hold at least ${at(p, 'least')}; this one holds ${at(p, 'got')}.`,
   'nominal-too-large': (p) => `The table ends at ${at(p, 'most')} nominal maximum.`,
   'unlikely-yield': (p) => `That would be ${at(p, 'ratio')} of the volume ordered. Check the ticket's weights, the volume and its unit.`,
   'no-cement': () => 'No cementitious material on the ticket: cement content cannot be computed.',
-  'dense-without-air': () => 'The density is above the air-free density, which cannot be: the air-free density is stale, or a mass is wrong.',
+  'dense-without-air': () =>
+    'The density is above the air-free density, which cannot be: the air-free density is stale, or a mass is wrong.',
   'worksheet-differs': (p) => `Worked from the unrounded density the yield is ${at(p, 'other')}.`,
   // Air
   'porous-aggregate': () => 'Pressure meters read wrongly with lightweight, slag or other porous aggregate. Use the volumetric method.',

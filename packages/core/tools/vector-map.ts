@@ -113,7 +113,9 @@ const DOORS: Readonly<Record<string, Door>> = {
     const [from, to] = [text(i, 'from'), text(i, 'to')];
     const value = decimal(text(i, 'value'));
     if (!value || !isUnit(from) || !isUnit(to)) throw new Error('unknown unit');
-    return { value: significant(i['kind'] === 'temperature_difference' ? convertDifference(value, from, to) : convert(value, from, to), 12) };
+    return {
+      value: significant(i['kind'] === 'temperature_difference' ? convertDifference(value, from, to) : convert(value, from, to), 12),
+    };
   },
   'slump.result': (i) => {
     const height = keyed(i, 'concrete_height');
@@ -191,7 +193,12 @@ const DOORS: Readonly<Record<string, Door>> = {
     const e = run(
       'yield',
       text(i, 'variant'),
-      { ...densityInputs(i), batch: rows(i, 'batch').map((mass) => ({ name: null, role: null, mass })), design: keyed(i, 'design'), cement: keyed(i, 'cement') },
+      {
+        ...densityInputs(i),
+        batch: rows(i, 'batch').map((mass) => ({ name: null, role: null, mass })),
+        design: keyed(i, 'design'),
+        cement: keyed(i, 'cement'),
+      },
       systemOf(i),
     );
     return {
@@ -232,7 +239,12 @@ const DOORS: Readonly<Record<string, Door>> = {
     const e = run(
       'gravimetric-air',
       text(i, 'form'),
-      { theoretical: keyed(i, 'theoretical'), density: keyed(i, 'density'), made: keyed(i, 'yield'), absolute: keyed(i, 'absolute_volume') },
+      {
+        theoretical: keyed(i, 'theoretical'),
+        density: keyed(i, 'density'),
+        made: keyed(i, 'yield'),
+        absolute: keyed(i, 'absolute_volume'),
+      },
       systemOf(i),
     );
     return both(e, 'air', 'air_pct');
@@ -250,7 +262,8 @@ export interface Difference {
 
 /** Unrounded values agree to 10 significant digits, everything else to the letter. */
 function same(key: string, expected: unknown, got: unknown): boolean {
-  if (typeof expected !== 'string' || typeof got !== 'string' || key.endsWith('_reported')) return JSON.stringify(expected) === JSON.stringify(got);
+  if (typeof expected !== 'string' || typeof got !== 'string' || key.endsWith('_reported'))
+    return JSON.stringify(expected) === JSON.stringify(got);
   const [a, b] = [decimal(expected), decimal(got)];
   if (!a || !b || key.startsWith('compared')) return expected === got;
   return significant(a, 10) === significant(b, 10);

@@ -5,7 +5,15 @@ export type Cx = Pool | PoolConnection;
 
 /** A pool whose DATETIMEs are UTC and whose DATEs stay text. */
 export function connect(url: string): Pool {
-  return createPool({ uri: url, timezone: 'Z', dateStrings: ['DATE'], jsonStrings: true, connectionLimit: 10, connectTimeout: 3000, charset: 'utf8mb4' });
+  return createPool({
+    uri: url,
+    timezone: 'Z',
+    dateStrings: ['DATE'],
+    jsonStrings: true,
+    connectionLimit: 10,
+    connectTimeout: 3000,
+    charset: 'utf8mb4',
+  });
 }
 
 export async function select<T>(cx: Cx, sql: string, values: readonly unknown[] = []): Promise<T[]> {
@@ -44,9 +52,19 @@ const codeOf = (error: unknown): unknown => (error as { code?: unknown } | null)
 
 export const isDuplicate = (error: unknown): boolean => codeOf(error) === 'ER_DUP_ENTRY';
 
-const AWAY = new Set(['ECONNREFUSED', 'ECONNRESET', 'ENOENT', 'ETIMEDOUT', 'PROTOCOL_CONNECTION_LOST', 'ER_SERVER_SHUTDOWN', 'EPIPE', 'ER_CON_COUNT_ERROR']);
+const AWAY = new Set([
+  'ECONNREFUSED',
+  'ECONNRESET',
+  'ENOENT',
+  'ETIMEDOUT',
+  'PROTOCOL_CONNECTION_LOST',
+  'ER_SERVER_SHUTDOWN',
+  'EPIPE',
+  'ER_CON_COUNT_ERROR',
+]);
 
 export const isAway = (error: unknown): boolean => AWAY.has(String(codeOf(error)));
 
 /** Two transactions met: the same work may simply be tried again. */
-export const isCollision = (error: unknown): boolean => ['ER_LOCK_DEADLOCK', 'ER_LOCK_WAIT_TIMEOUT', 'ER_CHECKREAD'].includes(String(codeOf(error)));
+export const isCollision = (error: unknown): boolean =>
+  ['ER_LOCK_DEADLOCK', 'ER_LOCK_WAIT_TIMEOUT', 'ER_CHECKREAD'].includes(String(codeOf(error)));

@@ -2,7 +2,21 @@ import { createHash } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { NewLoad } from '@keen-mortar/contract';
-import { newCalibration, newEquipment, newLoad, newMix, newPour, newProject, newRevision, newSample, newSampleEvent, newSpecification, newTest, newWater, keep } from '@keen-mortar/contract';
+import {
+  newCalibration,
+  newEquipment,
+  newLoad,
+  newMix,
+  newPour,
+  newProject,
+  newRevision,
+  newSample,
+  newSampleEvent,
+  newSpecification,
+  newTest,
+  newWater,
+  keep,
+} from '@keen-mortar/contract';
 import { parse } from 'csv-parse/sync';
 import { DateTime } from 'luxon';
 import type { Pool, PoolConnection } from 'mysql2/promise';
@@ -29,10 +43,18 @@ export function idFor(key: string): string {
 export function momentFrom(text: string, now: Date, zone: string): Date {
   const [kind, amount, clock] = text.split(' ');
   const base = DateTime.fromJSDate(now, { zone });
-  if (kind === 'minutes') return base.startOf('minute').plus({ minutes: Number(amount) }).toJSDate();
+  if (kind === 'minutes')
+    return base
+      .startOf('minute')
+      .plus({ minutes: Number(amount) })
+      .toJSDate();
   if (kind === 'day' && clock !== undefined) {
     const [hour, minute] = clock.split(':').map(Number);
-    return base.startOf('day').plus({ days: Number(amount) }).set({ hour: hour ?? 0, minute: minute ?? 0 }).toJSDate();
+    return base
+      .startOf('day')
+      .plus({ days: Number(amount) })
+      .set({ hour: hour ?? 0, minute: minute ?? 0 })
+      .toJSDate();
   }
   throw new Error(`not a moment: ${text}`);
 }
@@ -59,7 +81,12 @@ interface RawSample extends Raw {
 }
 
 /** Loads the demonstration scenario into an empty database; all of it or nothing. */
-export async function loadDemo(pool: Pool, folder: string, now: Date, zone = Intl.DateTimeFormat().resolvedOptions().timeZone): Promise<boolean> {
+export async function loadDemo(
+  pool: Pool,
+  folder: string,
+  now: Date,
+  zone = Intl.DateTimeFormat().resolvedOptions().timeZone,
+): Promise<boolean> {
   if ((await countOf(pool, 'person')) > 0) return false;
   await transaction(pool, (cx) => new Loader(cx, folder, now, zone).load());
   return true;
@@ -98,7 +125,9 @@ class Loader {
   }
 
   private async loadMixes(projectId: string): Promise<void> {
-    for (const mix of await this.json<(Raw & { key: string; specifications: string[]; revisions: (Raw & { from: string; number: number })[] })[]>('mixes')) {
+    for (const mix of await this.json<
+      (Raw & { key: string; specifications: string[]; revisions: (Raw & { from: string; number: number })[] })[]
+    >('mixes')) {
       const { key, specifications, revisions, ...rest } = mix;
       await addMix(this.cx, this.parse(newMix, { ...rest, id: idFor(key), projectId, specificationIds: specifications.map(idFor) }));
       for (const { from, ...revision } of revisions) {
@@ -114,7 +143,11 @@ class Loader {
       await addEquipment(this.cx, this.parse(newEquipment, { ...rest, id: idFor(key), projectId }));
       for (const [i, c] of calibrations.entries()) {
         const on = DateTime.fromJSDate(this.now, { zone: this.zone }).plus({ days: c.on }).toISODate();
-        await addCalibration(this.cx, idFor(key), this.parse(newCalibration, { id: idFor(`${key} calibration ${i}`), on, values: c.values }));
+        await addCalibration(
+          this.cx,
+          idFor(key),
+          this.parse(newCalibration, { id: idFor(`${key} calibration ${i}`), on, values: c.values }),
+        );
       }
     }
   }
@@ -134,12 +167,24 @@ class Loader {
         truck: first['truck']!,
         batchedAt: this.at(first['batched']!),
         design: { text: first['volume']!, unit: first['volume_unit'] as NewLoad['design']['unit'] },
-        materials: materials.filter((m) => m['role'] !== 'water-added').map((m) => ({ name: m['material']!, role: m['role'] as 'water', target: m['target']!, actual: m['actual']!, unit: m['unit'] as 'kg' })),
+        materials: materials
+          .filter((m) => m['role'] !== 'water-added')
+          .map((m) => ({
+            name: m['material']!,
+            role: m['role'] as 'water',
+            target: m['target']!,
+            actual: m['actual']!,
+            unit: m['unit'] as 'kg',
+          })),
       };
       await addLoad(this.cx, idFor(first['pour']!), this.parse(newLoad, body));
       for (const m of materials.filter((line) => line['role'] === 'water-added')) {
         const at = DateTime.fromISO(this.at(first['batched']!)).plus({ minutes: 20 }).toISO();
-        await addWater(this.cx, idFor(key), this.parse(newWater, { id: idFor(`${key} water`), mass: { text: m['actual'], unit: m['unit'] }, at }));
+        await addWater(
+          this.cx,
+          idFor(key),
+          this.parse(newWater, { id: idFor(`${key} water`), mass: { text: m['actual'], unit: m['unit'] }, at }),
+        );
       }
     }
   }
@@ -147,9 +192,16 @@ class Loader {
   private async loadSample(sample: RawSample): Promise<void> {
     const by = idFor(sample.by);
     const [first, ...events] = sample.events;
-    await addSample(this.cx, this.parse(newSample, { id: idFor(sample.key), by, loadId: idFor(sample.load), firstPortionAt: this.at(first!.at) }));
+    await addSample(
+      this.cx,
+      this.parse(newSample, { id: idFor(sample.key), by, loadId: idFor(sample.load), firstPortionAt: this.at(first!.at) }),
+    );
     for (const [i, e] of events.entries()) {
-      await addSampleEvent(this.cx, idFor(sample.key), this.parse(newSampleEvent, { ...e, id: idFor(`${sample.key} event ${i}`), by, at: this.at(e.at) }));
+      await addSampleEvent(
+        this.cx,
+        idFor(sample.key),
+        this.parse(newSampleEvent, { ...e, id: idFor(`${sample.key} event ${i}`), by, at: this.at(e.at) }),
+      );
     }
     for (const test of sample.tests) await this.loadTest(sample, test);
   }
@@ -173,10 +225,26 @@ class Loader {
         const readingId = idFor(`${test.key} ${field} ${turn}`);
         const supersedes = corrects ? current.get(field) : undefined;
         current.set(field, readingId);
-        return { id: readingId, field, text, unit: unit ?? null, at: this.at(at), ...(supersedes ? { supersedes } : {}), ...(reason ? { reason } : {}) };
+        return {
+          id: readingId,
+          field,
+          text,
+          unit: unit ?? null,
+          at: this.at(at),
+          ...(supersedes ? { supersedes } : {}),
+          ...(reason ? { reason } : {}),
+        };
       });
-      const last = readings.map((r) => r.at).sort().at(-1)!;
-      await keepReadings(this.cx, id, this.parse(keep, { id: idFor(`${test.key} keep ${turn}`), by: idFor(k.by), readings }), new Date(last));
+      const last = readings
+        .map((r) => r.at)
+        .sort()
+        .at(-1)!;
+      await keepReadings(
+        this.cx,
+        id,
+        this.parse(keep, { id: idFor(`${test.key} keep ${turn}`), by: idFor(k.by), readings }),
+        new Date(last),
+      );
     }
   }
 

@@ -6,7 +6,12 @@ export class Live {
   private readonly topics = new Map<string, Set<Response>>();
 
   join(topic: string, response: Response): void {
-    response.writeHead(200, { 'content-type': 'text/event-stream', 'cache-control': 'no-store', connection: 'keep-alive', 'x-accel-buffering': 'no' });
+    response.writeHead(200, {
+      'content-type': 'text/event-stream',
+      'cache-control': 'no-store',
+      connection: 'keep-alive',
+      'x-accel-buffering': 'no',
+    });
     response.write('retry: 1000\n\n');
     this.send(response, { kind: 'hello' });
     const pages = this.topics.get(topic) ?? new Set();

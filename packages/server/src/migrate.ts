@@ -61,7 +61,10 @@ async function checkApplied(cx: Connection, texts: ReadonlyMap<string, string>):
 const storage = (cx: Connection, texts: ReadonlyMap<string, string>): UmzugStorage => ({
   executed: async () => (await applied(cx)).map(({ name }) => name),
   logMigration: async ({ name }) => {
-    await cx.query('INSERT INTO migration (name, digest, applied_at) VALUES (?, ?, UTC_TIMESTAMP(3))', [name, digest(texts.get(name) ?? '')]);
+    await cx.query('INSERT INTO migration (name, digest, applied_at) VALUES (?, ?, UTC_TIMESTAMP(3))', [
+      name,
+      digest(texts.get(name) ?? ''),
+    ]);
   },
   unlogMigration: async ({ name }) => {
     await cx.query('DELETE FROM migration WHERE name = ?', [name]);

@@ -17,15 +17,22 @@ const MENDABLE = 3;
 try {
   const applied = await migrate(need('KEEN_MORTAR_MIGRATE_URL'));
   const pool = connect(need('KEEN_MORTAR_DATABASE_URL'));
-  const loaded = process.env['KEEN_MORTAR_DEMO'] === '0' ? false : await loadDemo(pool, join(import.meta.dirname, '..', 'demo'), new Date());
+  const loaded =
+    process.env['KEEN_MORTAR_DEMO'] === '0' ? false : await loadDemo(pool, join(import.meta.dirname, '..', 'demo'), new Date());
   await pool.end();
-  console.log([applied.length > 0 ? `${applied.length} migrations applied` : 'tables are current', ...(loaded ? ['demo loaded'] : [])].join(', '));
+  console.log(
+    [applied.length > 0 ? `${applied.length} migrations applied` : 'tables are current', ...(loaded ? ['demo loaded'] : [])].join(', '),
+  );
 } catch (error) {
   if (error instanceof NewerData) {
-    console.log(`This data was written by a newer Keen Mortar: ${error.message}. Start that version, or point KEEN_MORTAR_DATA at another folder.`);
+    console.log(
+      `This data was written by a newer Keen Mortar: ${error.message}. Start that version, or point KEEN_MORTAR_DATA at another folder.`,
+    );
     process.exitCode = MENDABLE;
   } else if (error instanceof ChangedMigration) {
-    console.log(`${error.message}. Take the project's own files again (git checkout packages/server/migrations), or point KEEN_MORTAR_DATA at another folder.`);
+    console.log(
+      `${error.message}. Take the project's own files again (git checkout packages/server/migrations), or point KEEN_MORTAR_DATA at another folder.`,
+    );
     process.exitCode = MENDABLE;
   } else {
     throw error;

@@ -37,7 +37,12 @@ export class Refused extends Error {
 export const notFound = (what: string, id: string): Refused => new Refused('not-found', `No ${what} ${id}.`);
 
 export function fromZod(error: z.ZodError): Refused {
-  const errors = error.issues.map((issue): Fault => ({ code: issue.code, path: issue.path.join('.'), message: issue.message, severity: 'shape' }));
+  const errors = error.issues.map((issue): Fault => ({
+    code: issue.code,
+    path: issue.path.join('.'),
+    message: issue.message,
+    severity: 'shape',
+  }));
   const first = errors[0];
   return new Refused('invalid-input', first ? `${first.path || 'body'}: ${first.message}` : 'invalid', errors);
 }

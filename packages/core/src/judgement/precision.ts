@@ -61,4 +61,3 @@ export function oneSigma(id: string | undefined, value: Exact, unit: UnitId): Ex
   }
   return last.sigma;
 }
-

@@ -60,7 +60,13 @@ export function boundsOf(limit: Limit): Bounds {
 }
 
 /** Judges one result against one limit, or says that nothing limits it. */
-export function judge(m: AnyMethod, result: ResultValue, validity: ValidityState, limit: Limit | undefined, school: ComparisonSchool): Verdict {
+export function judge(
+  m: AnyMethod,
+  result: ResultValue,
+  validity: ValidityState,
+  limit: Limit | undefined,
+  school: ComparisonSchool,
+): Verdict {
   const field = m.results[result.id];
   const head = { result: result.id, validity, ...(field?.property !== undefined ? { property: field.property } : {}) };
   if (result.state === 'void') return { ...head, state: 'void', ...(limit ? describe(limit, school) : {}) };
@@ -89,7 +95,9 @@ function weigh(value: Exact, limit: Limit, school: ComparisonSchool, result: Res
     const other = compare(value, text, side, school === 'rounded' ? 'absolute' : 'rounded', step);
     return [{ side, text, compared, differs: other.inside !== compared.inside }];
   });
-  const nearest = ends.map((end) => ({ ...end, margin: marginOf(end.compared, end.text, end.side) })).sort((a, b) => a.margin.compare(b.margin))[0];
+  const nearest = ends
+    .map((end) => ({ ...end, margin: marginOf(end.compared, end.text, end.side) }))
+    .sort((a, b) => a.margin.compare(b.margin))[0];
   if (!nearest) return { state: 'unjudged' };
   const sigma = oneSigma(precision, value, limit.unit);
   const close = sigma !== null && nearest.margin.compare(sigma) < 0;

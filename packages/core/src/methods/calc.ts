@@ -86,9 +86,7 @@ export function recording(lines: WorkingLine[]): Calc<Recorded> {
     mul: (a, b) => combine(a, '·', b, a.value.mul(b.value)),
     div: (a, b) => combine(a, '/', b, a.value.div(b.value)),
     sum: (values) =>
-      values.length === 0
-        ? atom('0', exact('0'))
-        : values.reduce((total, v) => combine(total, '+', v, total.value.add(v.value))),
+      values.length === 0 ? atom('0', exact('0')) : values.reduce((total, v) => combine(total, '+', v, total.value.add(v.value))),
     name(symbol, v, unit) {
       lines.push({ kind: 'formula', symbol, symbols: v.symbols, numbers: v.numbers, value: shown(v.value), unit: unitLabel(unit) });
       return atom(symbol, v.value);

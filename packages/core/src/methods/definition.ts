@@ -34,6 +34,8 @@ interface FieldBase {
   readonly from?: Source;
   /** The result does not need it. */
   readonly optional?: boolean;
+  /** Seldom keyed: stands smaller, after the others. */
+  readonly minor?: boolean;
   /** Variants that ask for it; the others leave it out of their form. */
   readonly only?: readonly string[];
 }
@@ -130,7 +132,9 @@ export interface MethodWindow {
   readonly must: 'test.started' | 'test.finished';
   readonly mostSeconds: number;
   readonly missed: 'marked' | 'void';
+  /** What must happen, as a clock names it while it runs, and when it has happened. */
   readonly label: string;
+  readonly done: string;
   readonly then: string;
   readonly source: Citation;
 }

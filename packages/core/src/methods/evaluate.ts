@@ -78,7 +78,8 @@ const DIGITS = 12;
 class UnknownVariant extends Error {}
 
 /** Parameters of a variant. Throws for a name that the method does not have. */
-export function variantOf<P extends Parameters>(m: Method<any, P>, id: string): P { // eslint-disable-line @typescript-eslint/no-explicit-any -- shape does not matter here
+export function variantOf<P extends Parameters>(m: Method<any, P>, id: string): P {
+  // eslint-disable-line @typescript-eslint/no-explicit-any -- shape does not matter here
   const variant = Object.hasOwn(m.variants, id) ? m.variants[id] : undefined;
   if (!variant) throw new UnknownVariant(`${m.id} has no variant ${id}: ${Object.keys(m.variants).join(', ')}`);
   return variant.params;
@@ -157,7 +158,15 @@ function run<S extends Shape, P extends Parameters, V>(
     const step = got.steps[unit];
     const text = step === undefined ? null : reported(got.value, step);
     if (text !== null && step !== undefined && how.working) lines.push(rounding(field.symbol, got.value, step, text, unit));
-    return { ...head, unit, state: 'given', exact: ratio(got.value), unrounded: significant(got.value, DIGITS), reported: text, steps: got.steps };
+    return {
+      ...head,
+      unit,
+      state: 'given',
+      exact: ratio(got.value),
+      unrounded: significant(got.value, DIGITS),
+      reported: text,
+      steps: got.steps,
+    };
   });
 
   return {
@@ -165,7 +174,10 @@ function run<S extends Shape, P extends Parameters, V>(
     variant: how.variant,
     system: how.system,
     params: p,
-    validity: { state: voided ? 'void' : reasons.length > 0 ? 'marked' : 'valid', reasons: reasons.map(({ code, params }) => ({ code, params })) },
+    validity: {
+      state: voided ? 'void' : reasons.length > 0 ? 'marked' : 'valid',
+      reasons: reasons.map(({ code, params }) => ({ code, params })),
+    },
     results,
     missing,
     issues,
@@ -221,12 +233,24 @@ function checkQuantity(field: QtyField, keyed: Keyed, path: string, readings: Ma
   const impossible = field.possible && outside(field.possible, value, keyed.unit);
   if (impossible) {
     const offer = plausibleInstead(field, keyed, value);
-    issues.push({ code: 'impossible-value', severity: 'impossible', path, params: { ...describe(field.possible), ...what(keyed) }, ...(offer ? { offer } : {}) });
+    issues.push({
+      code: 'impossible-value',
+      severity: 'impossible',
+      path,
+      params: { ...describe(field.possible), ...what(keyed) },
+      ...(offer ? { offer } : {}),
+    });
     return;
   }
   if (field.plausible && outside(field.plausible, value, keyed.unit)) {
     const offer = plausibleInstead(field, keyed, value);
-    issues.push({ code: 'implausible-value', severity: 'implausible', path, params: { ...describe(field.plausible), ...what(keyed) }, ...(offer ? { offer } : {}) });
+    issues.push({
+      code: 'implausible-value',
+      severity: 'implausible',
+      path,
+      params: { ...describe(field.plausible), ...what(keyed) },
+      ...(offer ? { offer } : {}),
+    });
   }
   readings.set(path, { keyed, value });
 }
@@ -258,7 +282,9 @@ const SLIPS = ['10', '1/10', '100', '1/100', '1000', '1/1000'] as const;
 function plausibleInstead(field: QtyField, keyed: Keyed, value: Exact): Offer | undefined {
   const range = field.plausible ?? field.possible;
   if (!range) return undefined;
-  return slips(keyed, value, field).find((offer) => !outside(range, offer.value, offer.unit) && !(field.possible && outside(field.possible, offer.value, offer.unit)));
+  return slips(keyed, value, field).find(
+    (offer) => !outside(range, offer.value, offer.unit) && !(field.possible && outside(field.possible, offer.value, offer.unit)),
+  );
 }
 
 /** Every reading that a slip of unit or decimal point could have been meant to be. */
@@ -274,7 +300,14 @@ export function slips(keyed: Keyed, value: Exact, field: QtyField): (Offer & { v
 }
 
 function conversion(symbol: string, reading: Reading, value: Exact, unit: UnitId): WorkingLine {
-  return { kind: 'reading', symbol, symbols: '', numbers: `${reading.keyed.text.trim()} ${unitLabel(reading.keyed.unit)}`, value: shown(value), unit: unitLabel(unit) };
+  return {
+    kind: 'reading',
+    symbol,
+    symbols: '',
+    numbers: `${reading.keyed.text.trim()} ${unitLabel(reading.keyed.unit)}`,
+    value: shown(value),
+    unit: unitLabel(unit),
+  };
 }
 
 function rounding(symbol: string, value: Exact, step: string, text: string, unit: UnitId): WorkingLine {

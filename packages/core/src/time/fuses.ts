@@ -1,10 +1,12 @@
-import type { EventId, MethodWindow } from '../methods/definition.js';
+import type { EventId } from '../methods/definition.js';
 import type { Events } from '../methods/evaluate.js';
 
 /** A window as the sheet shows it: it burns from an event until what must happen has happened. */
 export interface Window {
   readonly id: string;
   readonly label: string;
+  /** The same when it has happened. */
+  readonly done: string;
   readonly starts: EventId;
   /** All of these must have happened; test windows take the tests that they wait for. */
   readonly must: EventId;
@@ -34,6 +36,7 @@ export const SAMPLE_WINDOWS: readonly Window[] = [
   {
     id: 'portions',
     label: 'Portions within',
+    done: 'Portions taken',
     starts: 'sample.first-portion',
     must: 'sample.finished',
     mostSeconds: 900,
@@ -42,6 +45,7 @@ export const SAMPLE_WINDOWS: readonly Window[] = [
   {
     id: 'molding',
     label: 'Molding must be started in',
+    done: 'Molding started',
     starts: 'sample.finished',
     must: 'sample.molding',
     mostSeconds: 900,
@@ -53,6 +57,7 @@ export const SAMPLE_WINDOWS: readonly Window[] = [
 export const truckWindow = (minutes: number): Window => ({
   id: 'truck',
   label: 'Truck to be empty in',
+  done: 'Truck empty',
   starts: 'load.batched',
   must: 'load.discharged',
   mostSeconds: minutes * 60,
@@ -60,7 +65,7 @@ export const truckWindow = (minutes: number): Window => ({
 });
 
 /** Null while its start has not happened. Time is an argument: the core has no clock. */
-export function fuse(window: Window | MethodWindow, events: Events, now: number): Fuse | null {
+export function fuse(window: Window, events: Events, now: number): Fuse | null {
   const startedAt = events[window.starts];
   if (startedAt === undefined) return null;
   const length = window.mostSeconds * 1000;
@@ -70,7 +75,17 @@ export function fuse(window: Window | MethodWindow, events: Events, now: number)
   const left = dueAt - (doneAt ?? now);
   const share = Math.min(1, Math.max(0, left / length));
   const state = doneAt !== undefined ? (left >= 0 ? 'done' : 'missed') : left < 0 ? 'missed' : share <= LAST_SHARE ? 'last' : 'burning';
-  return { id: window.id, label: window.label, then: window.then, state, left, share, startedAt, dueAt, ...(doneAt !== undefined ? { doneAt } : {}) };
+  return {
+    id: window.id,
+    label: doneAt === undefined ? window.label : window.done,
+    then: window.then,
+    state,
+    left,
+    share,
+    startedAt,
+    dueAt,
+    ...(doneAt !== undefined ? { doneAt } : {}),
+  };
 }
 
 /** What ends first comes first; what is done goes to the end. */

@@ -34,14 +34,30 @@ export function build(parts: Parts): Express {
   app.use(
     helmet({
       contentSecurityPolicy: {
-        directives: { 'default-src': ["'self'"], 'style-src': ["'self'", "'unsafe-inline'"], 'img-src': ["'self'", 'data:'], 'upgrade-insecure-requests': null },
+        directives: {
+          'default-src': ["'self'"],
+          'style-src': ["'self'", "'unsafe-inline'"],
+          'img-src': ["'self'", 'data:'],
+          'upgrade-insecure-requests': null,
+        },
       },
       strictTransportSecurity: false,
     }),
   );
-  app.use(compression({ filter: (req, res) => !String(res.getHeader('content-type')).includes('event-stream') && compression.filter(req, res) }));
+  app.use(
+    compression({ filter: (req, res) => !String(res.getHeader('content-type')).includes('event-stream') && compression.filter(req, res) }),
+  );
   app.use('/api', express.json({ limit: '256kb' }), noStore);
-  app.use('/api/v1', projectRoutes(parts), mixRoutes(parts), kitRoutes(parts), pourRoutes(parts), sampleRoutes(parts), computeRoutes(), liveRoutes(parts));
+  app.use(
+    '/api/v1',
+    projectRoutes(parts),
+    mixRoutes(parts),
+    kitRoutes(parts),
+    pourRoutes(parts),
+    sampleRoutes(parts),
+    computeRoutes(),
+    liveRoutes(parts),
+  );
   app.use('/api', (req) => {
     throw new Refused('not-found', `There is nothing at ${req.method} ${req.originalUrl}.`);
   });
@@ -57,7 +73,13 @@ const noStore: RequestHandler = (_req, res, next) => {
 
 /** Hashed files for ever, the page itself never from a cache. */
 function servePage(app: Express, folder: string): void {
-  app.use(express.static(folder, { index: false, setHeaders: (res, path) => void res.setHeader('cache-control', /-[A-Z0-9]{8}\./.test(path) ? 'public, max-age=31536000, immutable' : 'no-cache') }));
+  app.use(
+    express.static(folder, {
+      index: false,
+      setHeaders: (res, path) =>
+        void res.setHeader('cache-control', /-[A-Z0-9]{8}\./.test(path) ? 'public, max-age=31536000, immutable' : 'no-cache'),
+    }),
+  );
   app.get('/{*path}', (_req, res) => {
     res.setHeader('cache-control', 'no-cache');
     res.sendFile(join(folder, 'index.html'));

@@ -8,7 +8,17 @@ import { bodyOf } from './requests.js';
 export function computeRoutes(): Router {
   const routes = Router();
   routes.get('/methods', (_req, res) => {
-    res.json({ items: METHODS.map(({ id, title, names, follows, about, variants }) => ({ id, title, names, follows, about, variants: Object.keys(variants) })), total: METHODS.length });
+    res.json({
+      items: METHODS.map(({ id, title, names, follows, about, variants }) => ({
+        id,
+        title,
+        names,
+        follows,
+        about,
+        variants: Object.keys(variants),
+      })),
+      total: METHODS.length,
+    });
   });
   routes.post('/compute/:method', (req, res) => {
     const m = methodById(String(req.params['method']));

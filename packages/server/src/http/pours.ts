@@ -38,7 +38,8 @@ export function pourRoutes({ pool, live }: Parts): Router {
     await writeOnce(pool, 'water', body, (cx) => addWater(cx, id, body));
     const load = await loadOf(pool, id);
     live.tell(`pour:${load.pourId}`, { kind: 'changed' });
-    for (const { id: sample } of await select<{ id: string }>(pool, 'SELECT id FROM sample WHERE load_id = ?', [id])) live.tell(`sample:${sample}`, { kind: 'changed' });
+    for (const { id: sample } of await select<{ id: string }>(pool, 'SELECT id FROM sample WHERE load_id = ?', [id]))
+      live.tell(`sample:${sample}`, { kind: 'changed' });
     res.status(201).json(load);
   });
   return routes;

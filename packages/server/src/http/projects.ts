@@ -15,7 +15,9 @@ export function projectRoutes({ pool, now = () => new Date() }: Parts): Router {
 
   /** Asks the database itself: a server without it is not well. */
   routes.get('/health', async (_req, res) => {
-    const late = new Promise((_resolve, reject) => setTimeout(() => reject(new Refused('database-away', 'The database does not answer.')), HEALTH_WAIT).unref());
+    const late = new Promise((_resolve, reject) =>
+      setTimeout(() => reject(new Refused('database-away', 'The database does not answer.')), HEALTH_WAIT).unref(),
+    );
     await Promise.race([select(pool, 'SELECT 1'), late]);
     res.json({ status: 'ok', now: now().toISOString() });
   });

@@ -29,6 +29,7 @@ export function pageOf(req: Request): { offset: number; limit: number } {
 /** A list belongs to a project: `?project=…`. */
 export function projectIdOf(req: Request): string {
   const parsed = uuid.safeParse(req.query['project']);
-  if (!parsed.success) throw new Refused('invalid-input', 'project: an id is needed', [{ code: 'invalid_type', path: 'project', message: 'an id is needed' }]);
+  if (!parsed.success)
+    throw new Refused('invalid-input', 'project: an id is needed', [{ code: 'invalid_type', path: 'project', message: 'an id is needed' }]);
   return parsed.data;
 }

@@ -51,7 +51,9 @@ async function revisionsOf(cx: Cx, mixIds: readonly string[]): Promise<Revision[
   if (mixIds.length === 0) return [];
   const rows = await select<RevisionRow>(cx, 'SELECT * FROM mix_revision WHERE mix_id IN (?) ORDER BY number', [mixIds]);
   if (rows.length === 0) return [];
-  const ingredients = await select<IngredientRow>(cx, 'SELECT * FROM ingredient WHERE revision_id IN (?) ORDER BY place', [rows.map((r) => r.id)]);
+  const ingredients = await select<IngredientRow>(cx, 'SELECT * FROM ingredient WHERE revision_id IN (?) ORDER BY place', [
+    rows.map((r) => r.id),
+  ]);
   return rows.map((row) => {
     const own = ingredients
       .filter((i) => i.revision_id === row.id)
@@ -74,7 +76,14 @@ async function revisionsOf(cx: Cx, mixIds: readonly string[]): Promise<Revision[
 async function complete(cx: Cx, rows: readonly MixRow[]): Promise<Mix[]> {
   const ids = rows.map((row) => row.id);
   const revisions = await revisionsOf(cx, ids);
-  const links = ids.length === 0 ? [] : await select<{ mix_id: string; specification_id: string }>(cx, 'SELECT * FROM mix_specification WHERE mix_id IN (?) ORDER BY place', [ids]);
+  const links =
+    ids.length === 0
+      ? []
+      : await select<{ mix_id: string; specification_id: string }>(
+          cx,
+          'SELECT * FROM mix_specification WHERE mix_id IN (?) ORDER BY place',
+          [ids],
+        );
   return rows.map((row) => ({
     id: row.id,
     projectId: row.project_id,
@@ -86,7 +95,11 @@ async function complete(cx: Cx, rows: readonly MixRow[]): Promise<Mix[]> {
 }
 
 export async function mixes(cx: Cx, projectId: string, offset: number, limit: number): Promise<Page<Mix>> {
-  const rows = await select<MixRow>(cx, 'SELECT * FROM mix WHERE project_id = ? ORDER BY code LIMIT ? OFFSET ?', [projectId, limit, offset]);
+  const rows = await select<MixRow>(cx, 'SELECT * FROM mix WHERE project_id = ? ORDER BY code LIMIT ? OFFSET ?', [
+    projectId,
+    limit,
+    offset,
+  ]);
   return { items: await complete(cx, rows), total: await countOf(cx, 'mix', 'project_id = ?', [projectId]) };
 }
 
@@ -99,7 +112,11 @@ export async function mixOf(cx: Cx, id: string): Promise<Mix> {
 
 /** The revision in force when a load was batched: a result belongs to it for ever. */
 export async function revisionAt(cx: Cx, mixId: string, at: Date): Promise<string> {
-  const row = await selectOne<{ id: string }>(cx, 'SELECT id FROM mix_revision WHERE mix_id = ? AND effective_from <= ? ORDER BY effective_from DESC, number DESC LIMIT 1', [mixId, at]);
+  const row = await selectOne<{ id: string }>(
+    cx,
+    'SELECT id FROM mix_revision WHERE mix_id = ? AND effective_from <= ? ORDER BY effective_from DESC, number DESC LIMIT 1',
+    [mixId, at],
+  );
   if (row) return row.id;
   const message = 'No revision of this mix was in force then.';
   throw new Refused('invalid-input', message, [{ code: 'no-revision', path: 'batchedAt', message }]);
@@ -134,6 +151,14 @@ export async function addRevision(cx: PoolConnection, mixId: string, body: z.inf
     correction_text: body.correction ?? null,
   });
   for (const [place, i] of body.ingredients.entries()) {
-    await insert(cx, 'ingredient', { revision_id: body.id, place, name: i.name, role: i.role, mass_text: i.mass.text, mass_unit: i.mass.unit, sg_text: i.sg });
+    await insert(cx, 'ingredient', {
+      revision_id: body.id,
+      place,
+      name: i.name,
+      role: i.role,
+      mass_text: i.mass.text,
+      mass_unit: i.mass.unit,
+      sg_text: i.sg,
+    });
   }
 }

@@ -1,5 +1,5 @@
 import type { Load, Mark, newWater, NewLoad, NewPour, Page, Pour, PourDetail, SampleSummary } from '@keen-mortar/contract';
-import { methodById, unitLabel, worst, type ResultField, type UnitId, type VerdictState } from '@keen-mortar/core';
+import { FRESH_TESTS, methodById, unitLabel, worst, type ResultField, type UnitId, type VerdictState } from '@keen-mortar/core';
 import type { PoolConnection } from 'mysql2/promise';
 import type * as z from 'zod';
 import { insert, select, selectOne, type Cx } from '../db.js';
@@ -56,7 +56,11 @@ const pour = (row: PourRow): Pour => ({
 });
 
 export async function pours(cx: Cx, projectId: string, offset: number, limit: number): Promise<Page<Pour>> {
-  const rows = await select<PourRow>(cx, `${POUR} WHERE p.project_id = ? ORDER BY p.poured_on DESC, p.name LIMIT ? OFFSET ?`, [projectId, limit, offset]);
+  const rows = await select<PourRow>(cx, `${POUR} WHERE p.project_id = ? ORDER BY p.poured_on DESC, p.name LIMIT ? OFFSET ?`, [
+    projectId,
+    limit,
+    offset,
+  ]);
   return { items: rows.map(pour), total: await countOf(cx, 'pour', 'project_id = ?', [projectId]) };
 }
 
@@ -127,7 +131,11 @@ interface WaterRow {
 }
 
 async function loadsWhere(cx: Cx, where: string, values: readonly unknown[]): Promise<Load[]> {
-  const rows = await select<LoadRow>(cx, `SELECT l.*, r.number AS revision FROM truck_load l JOIN mix_revision r ON r.id = l.revision_id WHERE ${where} ORDER BY l.number`, values);
+  const rows = await select<LoadRow>(
+    cx,
+    `SELECT l.*, r.number AS revision FROM truck_load l JOIN mix_revision r ON r.id = l.revision_id WHERE ${where} ORDER BY l.number`,
+    values,
+  );
   if (rows.length === 0) return [];
   const ids = rows.map((row) => row.id);
   const materials = await select<MaterialRow>(cx, 'SELECT * FROM ticket_material WHERE load_id IN (?) ORDER BY place', [ids]);
@@ -144,7 +152,13 @@ async function loadsWhere(cx: Cx, where: string, values: readonly unknown[]): Pr
     design: { text: row.design_text, unit: row.design_unit },
     materials: materials
       .filter((m) => m.load_id === row.id)
-      .map((m) => ({ name: m.name, role: m.role, ...(m.target_text === null ? {} : { target: m.target_text }), actual: m.actual_text, unit: m.unit })),
+      .map((m) => ({
+        name: m.name,
+        role: m.role,
+        ...(m.target_text === null ? {} : { target: m.target_text }),
+        actual: m.actual_text,
+        unit: m.unit,
+      })),
     water: water
       .filter((w) => w.load_id === row.id)
       .map((w) => ({ id: w.id, mass: { text: w.mass_text, unit: w.mass_unit }, at: w.added_at.toISOString(), by: w.person_id })),
@@ -179,14 +193,29 @@ export async function addLoad(cx: PoolConnection, pourId: string, body: NewLoad)
     design_unit: body.design.unit,
   });
   for (const [place, m] of body.materials.entries()) {
-    await insert(cx, 'ticket_material', { load_id: body.id, place, name: m.name, role: m.role, target_text: m.target ?? null, actual_text: m.actual, unit: m.unit });
+    await insert(cx, 'ticket_material', {
+      load_id: body.id,
+      place,
+      name: m.name,
+      role: m.role,
+      target_text: m.target ?? null,
+      actual_text: m.actual,
+      unit: m.unit,
+    });
   }
 }
 
 export async function addWater(cx: PoolConnection, loadId: string, body: z.infer<typeof newWater>): Promise<void> {
   await personOf(cx, body.by);
   await loadOf(cx, loadId);
-  await insert(cx, 'water_addition', { id: body.id, load_id: loadId, mass_text: body.mass.text, mass_unit: body.mass.unit, added_at: new Date(body.at), person_id: body.by });
+  await insert(cx, 'water_addition', {
+    id: body.id,
+    load_id: loadId,
+    mass_text: body.mass.text,
+    mass_unit: body.mass.unit,
+    added_at: new Date(body.at),
+    person_id: body.by,
+  });
 }
 
 interface SampleRow {
@@ -234,8 +263,14 @@ async function samplesOfPour(cx: Cx, pourId: string): Promise<SampleSummary[]> {
 
 export const sampleLabel = (number: number): string => `Q-${number}`;
 
+/** In the order of the work, then as the method lists its results. */
+function placeOf({ method, result }: StandingRow): number {
+  return FRESH_TESTS.indexOf(method) * 100 + Object.keys(methodById(method)?.results ?? {}).indexOf(result);
+}
+
 /** One mark for each property that a specification could limit; under two specifications the worse one. */
-function marksOf(rows: readonly StandingRow[]): Mark[] {
+function marksOf(standing: readonly StandingRow[]): Mark[] {
+  const rows = [...standing].sort((a, b) => placeOf(a) - placeOf(b));
   const byResult = new Map<string, StandingRow[]>();
   for (const row of rows) {
     const key = `${row.method} ${row.result}`;

@@ -60,7 +60,13 @@ export async function countOf(cx: Cx, table: string, where = '1 = 1', values: re
 }
 
 /** Refuses a reference to something that is missing or belongs to another project. */
-export async function mustBeOf(cx: Cx, table: 'mix' | 'specification' | 'equipment', id: string, projectId: string, path: string): Promise<void> {
+export async function mustBeOf(
+  cx: Cx,
+  table: 'mix' | 'specification' | 'equipment',
+  id: string,
+  projectId: string,
+  path: string,
+): Promise<void> {
   const row = await selectOne<{ project_id: string }>(cx, `SELECT project_id FROM ${table} WHERE id = ?`, [id]);
   const message = row ? `This ${table} belongs to another project.` : `There is no ${table} with this id.`;
   if (row?.project_id === projectId) return;

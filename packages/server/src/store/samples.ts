@@ -203,7 +203,14 @@ async function historyOf(cx: Cx, mixId: string, sampleId: string, before: Date):
     const states = rows.filter((r) => r.evaluation_id === row.evaluation_id && r.result === row.result).map((r) => r.state ?? 'unjudged');
     const list = (history[property] ??= []);
     if (list.length < HISTORY) {
-      list.unshift({ sample: sampleLabel(row.number), load: row.load_number, reported: row.reported_text, unit: row.unit, state: worst(states), at: row.started_at.toISOString() });
+      list.unshift({
+        sample: sampleLabel(row.number),
+        load: row.load_number,
+        reported: row.reported_text,
+        unit: row.unit,
+        state: worst(states),
+        at: row.started_at.toISOString(),
+      });
     }
   }
   return history;
@@ -216,9 +223,23 @@ export async function addSample(cx: PoolConnection, body: NewSample): Promise<vo
   const at = new Date(body.firstPortionAt);
   mustFollow(at, new Date(load.batchedAt), 'firstPortionAt', 'A portion cannot be taken before the load was batched.');
   const last = await selectOne<{ n: number | null }>(cx, 'SELECT MAX(number) AS n FROM sample WHERE project_id = ?', [projectId]);
-  await insert(cx, 'sample', { id: body.id, project_id: projectId, load_id: load.id, number: Number(last?.n ?? 100) + 1, person_id: body.by, created_at: at });
+  await insert(cx, 'sample', {
+    id: body.id,
+    project_id: projectId,
+    load_id: load.id,
+    number: Number(last?.n ?? 100) + 1,
+    person_id: body.by,
+    created_at: at,
+  });
   // The first portion has the sample's own id: one write, one id.
-  await insert(cx, 'sample_event', { id: body.id, sample_id: body.id, kind: 'portion', happened_at: at, part: 'middle', person_id: body.by });
+  await insert(cx, 'sample_event', {
+    id: body.id,
+    sample_id: body.id,
+    kind: 'portion',
+    happened_at: at,
+    part: 'middle',
+    person_id: body.by,
+  });
 }
 
 export async function addSampleEvent(cx: PoolConnection, sampleId: string, body: NewSampleEvent): Promise<void> {
@@ -227,11 +248,21 @@ export async function addSampleEvent(cx: PoolConnection, sampleId: string, body:
   const at = new Date(body.at);
   const portions = sample.events.filter((e) => e.kind === 'portion').map((e) => Date.parse(e.at));
   if (body.kind !== 'discharged') mustFollow(at, new Date(Math.min(...portions)), 'at', 'This cannot be before the first portion.');
-  if (body.kind === 'finished') mustFollow(at, new Date(Math.max(...portions)), 'at', 'The composite cannot be finished before its last portion.');
+  if (body.kind === 'finished')
+    mustFollow(at, new Date(Math.max(...portions)), 'at', 'The composite cannot be finished before its last portion.');
   const finished = sample.events.some((e) => e.kind === 'finished');
-  if (finished && (body.kind === 'portion' || body.kind === 'finished')) throw new Refused('already-exists', 'The composite is finished already.');
-  if (body.kind !== 'portion' && sample.events.some((e) => e.kind === body.kind)) throw new Refused('already-exists', 'That has its time already.');
-  await insert(cx, 'sample_event', { id: body.id, sample_id: sampleId, kind: body.kind, happened_at: at, part: body.part ?? null, person_id: body.by });
+  if (finished && (body.kind === 'portion' || body.kind === 'finished'))
+    throw new Refused('already-exists', 'The composite is finished already.');
+  if (body.kind !== 'portion' && sample.events.some((e) => e.kind === body.kind))
+    throw new Refused('already-exists', 'That has its time already.');
+  await insert(cx, 'sample_event', {
+    id: body.id,
+    sample_id: sampleId,
+    kind: body.kind,
+    happened_at: at,
+    part: body.part ?? null,
+    person_id: body.by,
+  });
 }
 
 function mustFollow(at: Date, earlier: Date, path: string, message: string): void {

@@ -33,12 +33,20 @@ const present = <T extends object>(row: T): { [K in keyof T]?: NonNullable<T[K]>
 function limit(row: LimitRow): Specification['limits'][number] {
   if (!isUnit(row.unit)) throw new Error(`unknown unit in table: ${row.unit}`);
   const { lower_text: lower, upper_text: upper, target_text: target, minus_text: minus, plus_text: plus, on_fail: onFail } = row;
-  return { id: row.id, property: row.property, unit: row.unit, source: row.source, ...present({ lower, upper, target, minus, plus, onFail }) };
+  return {
+    id: row.id,
+    property: row.property,
+    unit: row.unit,
+    source: row.source,
+    ...present({ lower, upper, target, minus, plus, onFail }),
+  };
 }
 
 async function withLimits(cx: Cx, rows: readonly SpecificationRow[]): Promise<Specification[]> {
   if (rows.length === 0) return [];
-  const limits = await select<LimitRow>(cx, 'SELECT * FROM spec_limit WHERE specification_id IN (?) ORDER BY place', [rows.map((row) => row.id)]);
+  const limits = await select<LimitRow>(cx, 'SELECT * FROM spec_limit WHERE specification_id IN (?) ORDER BY place', [
+    rows.map((row) => row.id),
+  ]);
   return rows.map((row) => ({
     id: row.id,
     projectId: row.project_id,
@@ -49,7 +57,11 @@ async function withLimits(cx: Cx, rows: readonly SpecificationRow[]): Promise<Sp
 }
 
 export async function specifications(cx: Cx, projectId: string, offset: number, limitCount: number): Promise<Page<Specification>> {
-  const rows = await select<SpecificationRow>(cx, 'SELECT * FROM specification WHERE project_id = ? ORDER BY name LIMIT ? OFFSET ?', [projectId, limitCount, offset]);
+  const rows = await select<SpecificationRow>(cx, 'SELECT * FROM specification WHERE project_id = ? ORDER BY name LIMIT ? OFFSET ?', [
+    projectId,
+    limitCount,
+    offset,
+  ]);
   return { items: await withLimits(cx, rows), total: await countOf(cx, 'specification', 'project_id = ?', [projectId]) };
 }
 

@@ -1,5 +1,29 @@
-import { entriesOf, inForce, situation, type Entry, type Fault, type Keep, type KeepAnswer, type NewTest, type Reading, type Sample, type Test } from '@keen-mortar/contract';
-import { CORE_VERSION, evaluate, fieldAt, judgeAll, KIT_FOR, keyedFields, methodById, type AnyInputs, type AnyMethod, type Evaluation, type Judged } from '@keen-mortar/core';
+import {
+  entriesOf,
+  inForce,
+  situation,
+  type Entry,
+  type Fault,
+  type Keep,
+  type KeepAnswer,
+  type NewTest,
+  type Reading,
+  type Sample,
+  type Test,
+} from '@keen-mortar/contract';
+import {
+  CORE_VERSION,
+  evaluate,
+  fieldAt,
+  judgeAll,
+  KIT_FOR,
+  keyedFields,
+  methodById,
+  type AnyInputs,
+  type AnyMethod,
+  type Evaluation,
+  type Judged,
+} from '@keen-mortar/core';
 import type { PoolConnection } from 'mysql2/promise';
 import { insert, selectOne, type Cx } from '../db.js';
 import { faultOf, notFound, Refused } from '../problems.js';
@@ -37,7 +61,8 @@ export async function addTest(cx: PoolConnection, sampleId: string, body: NewTes
   }
   if (body.retestOf !== null) {
     const before = sample.tests.find((t) => t.id === body.retestOf);
-    if (before?.method !== body.method) throw refuse('wrong-retest', 'retestOf', 'A repeat belongs to a test of the same method on the same sample.');
+    if (before?.method !== body.method)
+      throw refuse('wrong-retest', 'retestOf', 'A repeat belongs to a test of the same method on the same sample.');
   }
   await insert(cx, 'test', {
     id: body.id,
@@ -118,7 +143,8 @@ function checkFields(m: AnyMethod, test: Test, body: Keep): void {
     if (!field) throw refuse('unknown-field', `${path}.field`, `${m.title} has no reading ${r.field} here.`);
     if (seen.has(r.field)) throw refuse('twice', `${path}.field`, `${field.label} is in this twice.`);
     seen.add(r.field);
-    if ((field.kind === 'qty') !== (r.unit !== null)) throw refuse('wrong-unit', `${path}.unit`, field.kind === 'qty' ? `${field.label} needs a unit.` : `${field.label} has no unit.`);
+    if ((field.kind === 'qty') !== (r.unit !== null))
+      throw refuse('wrong-unit', `${path}.unit`, field.kind === 'qty' ? `${field.label} needs a unit.` : `${field.label} has no unit.`);
   }
 }
 
@@ -127,7 +153,9 @@ function checkTurns(test: Test, body: Keep): void {
   for (const [i, r] of body.readings.entries()) {
     const old = current.get(r.field);
     if (r.supersedes !== old?.id) {
-      const message = old ? `Somebody has kept ${old.text}${old.unit ? ` ${old.unit}` : ''} here meanwhile. Look at it, then correct it if it is wrong.` : 'The reading to be corrected is not here.';
+      const message = old
+        ? `Somebody has kept ${old.text}${old.unit ? ` ${old.unit}` : ''} here meanwhile. Look at it, then correct it if it is wrong.`
+        : 'The reading to be corrected is not here.';
       throw new Refused(old ? 'already-read' : 'invalid-input', message, [{ code: 'already-read', path: r.field, message }]);
     }
     if (old && r.reason === undefined) {
@@ -139,15 +167,31 @@ function checkTurns(test: Test, body: Keep): void {
 
 function checkIssues(m: AnyMethod, evaluation: Evaluation, readings: readonly Reading[]): void {
   const impossible = evaluation.issues.filter((issue) => issue.severity === 'impossible');
-  if (impossible.length > 0) throw new Refused('invalid-input', `${m.title}: ${impossible.length === 1 ? 'a reading' : 'readings'} cannot be.`, impossible.map(faultOf));
+  if (impossible.length > 0)
+    throw new Refused(
+      'invalid-input',
+      `${m.title}: ${impossible.length === 1 ? 'a reading' : 'readings'} cannot be.`,
+      impossible.map(faultOf),
+    );
   const current = inForce(readings);
   const unexplained = evaluation.issues.filter((issue) => current.has(issue.path) && current.get(issue.path)?.reason === null);
   if (unexplained.length > 0) {
-    throw new Refused('needs-reason', 'An unlikely reading is kept with a reason.', unexplained.map((issue): Fault => ({ ...faultOf(issue), code: 'needs-reason' })));
+    throw new Refused(
+      'needs-reason',
+      'An unlikely reading is kept with a reason.',
+      unexplained.map((issue): Fault => ({ ...faultOf(issue), code: 'needs-reason' })),
+    );
   }
 }
 
-async function insertEvaluation(cx: PoolConnection, test: Test, evaluation: Evaluation, judged: readonly Judged[], inputs: AnyInputs, now: Date): Promise<void> {
+async function insertEvaluation(
+  cx: PoolConnection,
+  test: Test,
+  evaluation: Evaluation,
+  judged: readonly Judged[],
+  inputs: AnyInputs,
+  now: Date,
+): Promise<void> {
   const id = await insert(cx, 'evaluation', {
     test_id: test.id,
     turn: test.kept ? test.kept.turn + 1 : 0,
@@ -159,7 +203,15 @@ async function insertEvaluation(cx: PoolConnection, test: Test, evaluation: Eval
     computed_at: now,
   });
   for (const r of evaluation.results) {
-    await insert(cx, 'result', { evaluation_id: id, result: r.id, state: r.state, unit: r.unit, exact_text: r.exact, unrounded_text: r.unrounded, reported_text: r.reported });
+    await insert(cx, 'result', {
+      evaluation_id: id,
+      result: r.id,
+      state: r.state,
+      unit: r.unit,
+      exact_text: r.exact,
+      unrounded_text: r.unrounded,
+      reported_text: r.reported,
+    });
   }
   for (const { specification, verdicts } of judged) {
     if (!specification) continue;

@@ -20,14 +20,22 @@ function canonical(value: unknown): unknown {
  * Does `work` once for an id: the whole write and its entry in the log are one transaction. The
  * same body under the same id again changes nothing; another body under a used id is refused.
  */
-export async function writeOnce(pool: Pool, kind: string, body: { readonly id: string }, work: (cx: PoolConnection) => Promise<void>): Promise<'written' | 'known'> {
-  const digest = createHash('sha256').update(JSON.stringify(canonical(body))).digest('hex');
+export async function writeOnce(
+  pool: Pool,
+  kind: string,
+  body: { readonly id: string },
+  work: (cx: PoolConnection) => Promise<void>,
+): Promise<'written' | 'known'> {
+  const digest = createHash('sha256')
+    .update(JSON.stringify(canonical(body)))
+    .digest('hex');
   for (let attempt = 1; ; attempt++) {
     try {
       return await transaction(pool, async (cx) => {
         const known = await selectOne<{ kind: string; digest: string }>(cx, 'SELECT kind, digest FROM write_log WHERE id = ?', [body.id]);
         if (known) {
-          if (known.kind !== kind || known.digest !== digest) throw new Refused('id-reused', `The id ${body.id} was used for another ${known.kind}.`);
+          if (known.kind !== kind || known.digest !== digest)
+            throw new Refused('id-reused', `The id ${body.id} was used for another ${known.kind}.`);
           return 'known';
         }
         await insert(cx, 'write_log', { id: body.id, kind, digest, written_at: new Date() });

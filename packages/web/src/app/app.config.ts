@@ -16,6 +16,8 @@ export const appConfig: ApplicationConfig = {
     provideRouter(routes, withComponentInputBinding()),
     provideStore({ [session.name]: session.reducer }),
     provideEffects(sessionEffects),
-    providePrimeNG({ theme: { preset, options: { darkModeSelector: 'none', cssLayer: { name: 'primeng', order: 'base, primeng, app' } } } }),
+    providePrimeNG({
+      theme: { preset, options: { darkModeSelector: 'none', cssLayer: { name: 'primeng', order: 'base, primeng, app' } } },
+    }),
   ],
 };

@@ -7,7 +7,8 @@ import { pours } from './places/pours/pours.state';
 import * as poursEffects from './places/pours/pours.effects';
 
 /** Every reading carries a person: nobody gets in without saying who is at the device. */
-const somebody = (): boolean | ReturnType<Router['parseUrl']> => (inject(Store).selectSignal(chosenPerson)() === null ? inject(Router).parseUrl('/who') : true);
+const somebody = (): boolean | ReturnType<Router['parseUrl']> =>
+  inject(Store).selectSignal(chosenPerson)() === null ? inject(Router).parseUrl('/who') : true;
 
 export const routes: Routes = [
   { path: '', pathMatch: 'full', redirectTo: 'pours' },
@@ -18,10 +19,26 @@ export const routes: Routes = [
     providers: [provideState(pours), provideEffects(poursEffects)],
     children: [
       { path: 'pours', title: 'Pours · Keen Mortar', loadComponent: () => import('./places/pours/pours-list').then((m) => m.PoursList) },
-      { path: 'pours/new', title: 'New pour · Keen Mortar', loadComponent: () => import('./places/pours/pour-form').then((m) => m.PourForm) },
-      { path: 'pours/:pourId', title: 'Pour · Keen Mortar', loadComponent: () => import('./places/pours/pour-page').then((m) => m.PourPage) },
-      { path: 'pours/:pourId/loads/new', title: 'New load · Keen Mortar', loadComponent: () => import('./places/pours/load-form').then((m) => m.LoadForm) },
-      { path: 'samples/:sampleId', title: 'Sample · Keen Mortar', loadChildren: () => import('./places/pours/sheet/sheet.routes').then((m) => m.sheetRoutes) },
+      {
+        path: 'pours/new',
+        title: 'New pour · Keen Mortar',
+        loadComponent: () => import('./places/pours/pour-form').then((m) => m.PourForm),
+      },
+      {
+        path: 'pours/:pourId',
+        title: 'Pour · Keen Mortar',
+        loadComponent: () => import('./places/pours/pour-page').then((m) => m.PourPage),
+      },
+      {
+        path: 'pours/:pourId/loads/new',
+        title: 'New load · Keen Mortar',
+        loadComponent: () => import('./places/pours/load-form').then((m) => m.LoadForm),
+      },
+      {
+        path: 'samples/:sampleId',
+        title: 'Sample · Keen Mortar',
+        loadChildren: () => import('./places/pours/sheet/sheet.routes').then((m) => m.sheetRoutes),
+      },
     ],
   },
   { path: '**', title: 'Not here · Keen Mortar', loadComponent: () => import('./shell/not-here').then((m) => m.NotHere) },

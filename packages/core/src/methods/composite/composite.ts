@@ -16,10 +16,18 @@ export const composite = method({
   follows: [C172, R60, EN],
   about: 'Two or more portions from the middle of the discharge, combined and turned. Its clocks start everything else.',
   fields: {
-    portions: rows('Portions', {
-      at: instant('Taken at'),
-      part: pick('Part of the discharge', { first: 'First tenth', middle: 'Middle', last: 'Last tenth' }, { optional: true, usual: 'middle' }),
-    }, { from: 'sample.portions' }),
+    portions: rows(
+      'Portions',
+      {
+        at: instant('Taken at'),
+        part: pick(
+          'Part of the discharge',
+          { first: 'First tenth', middle: 'Middle', last: 'Last tenth' },
+          { optional: true, usual: 'middle' },
+        ),
+      },
+      { from: 'sample.portions' },
+    ),
     finished: instant('Combined and turned at', { from: 'sample.finished' }),
   },
   results: {

@@ -10,6 +10,7 @@ export const startWithin5 = (source: Citation, label: string): MethodWindow => (
   mostSeconds: 300,
   missed: 'marked',
   label,
+  done: 'Tests started',
   then: 'later: marked, and repeated on a new sample where it matters',
   source,
 });

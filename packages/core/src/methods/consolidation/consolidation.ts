@@ -37,7 +37,9 @@ export const consolidation = method({
     },
   },
   steps: [
-    { text: 'Rod: three equal layers, the first through its depth, later ones about 25 mm (1 in) into the one below; tap the side 10 to 15 times after each.' },
+    {
+      text: 'Rod: three equal layers, the first through its depth, later ones about 25 mm (1 in) into the one below; tap the side 10 to 15 times after each.',
+    },
     { text: 'Vibrate: two equal layers, three insertions each, until the surface turns smooth; stop before it froths.' },
   ],
   run(r) {

@@ -11,29 +11,59 @@ export const EN6: Citation = { designation: 'EN 12350-6', edition: '2019' };
 
 /** The readings of a density: shared by density and yield, so that one weighing serves both. */
 export const densityFields = {
-  full: qty('mass', 'Mc', 'Measure full', { si: 'kg', us: 'lb' }, {
-    possible: { unit: 'kg', above: '0', most: '500' },
-    plausible: { unit: 'kg', least: '5', most: '300' },
-  }),
-  empty: qty('mass', 'Mm', 'Measure empty, damp', { si: 'kg', us: 'lb' }, {
-    possible: { unit: 'kg', above: '0', most: '200' },
-    plausible: { unit: 'kg', least: '0.5', most: '60' },
-  }),
-  volume: qty('volume', 'Vm', 'Volume of the measure, calibrated', { si: 'L', us: 'ft3' }, {
-    from: 'measure.volume',
-    possible: { unit: 'L', above: '0', most: '200' },
-    plausible: { unit: 'L', least: '4', most: '110' },
-  }),
-  nominal: qty('length', 'D', 'Nominal maximum size of aggregate (permitted to pass)', { si: 'mm', us: 'in' }, {
-    from: 'mix.nominal',
-    optional: true,
-    possible: { unit: 'mm', above: '0', most: '300' },
-  }),
-  capacity: qty('volume', 'Vn', 'Nominal size of the measure', { si: 'L', us: 'ft3' }, {
-    from: 'measure.nominal',
-    optional: true,
-    possible: { unit: 'L', above: '0', most: '200' },
-  }),
+  full: qty(
+    'mass',
+    'Mc',
+    'Measure full',
+    { si: 'kg', us: 'lb' },
+    {
+      possible: { unit: 'kg', above: '0', most: '500' },
+      plausible: { unit: 'kg', least: '5', most: '300' },
+    },
+  ),
+  empty: qty(
+    'mass',
+    'Mm',
+    'Measure empty, damp',
+    { si: 'kg', us: 'lb' },
+    {
+      possible: { unit: 'kg', above: '0', most: '200' },
+      plausible: { unit: 'kg', least: '0.5', most: '60' },
+    },
+  ),
+  volume: qty(
+    'volume',
+    'Vm',
+    'Volume of the measure, calibrated',
+    { si: 'L', us: 'ft3' },
+    {
+      from: 'measure.volume',
+      possible: { unit: 'L', above: '0', most: '200' },
+      plausible: { unit: 'L', least: '4', most: '110' },
+    },
+  ),
+  nominal: qty(
+    'length',
+    'D',
+    'Nominal maximum size of aggregate (permitted to pass)',
+    { si: 'mm', us: 'in' },
+    {
+      from: 'mix.nominal',
+      optional: true,
+      possible: { unit: 'mm', above: '0', most: '300' },
+    },
+  ),
+  capacity: qty(
+    'volume',
+    'Vn',
+    'Nominal size of the measure',
+    { si: 'L', us: 'ft3' },
+    {
+      from: 'measure.nominal',
+      optional: true,
+      possible: { unit: 'L', above: '0', most: '200' },
+    },
+  ),
 };
 
 export type DensityParams = {
@@ -89,7 +119,11 @@ export function freshDensity<V>(r: Run<typeof densityFields, DensityParams, V>):
     r.doubt(
       'unlikely-density',
       path,
-      { density: `${shown(c.value(density), 4)} ${unitLabel(unit)}`, least: range.least ?? '', most: `${range.most ?? ''} ${unitLabel(unit)}` },
+      {
+        density: `${shown(c.value(density), 4)} ${unitLabel(unit)}`,
+        least: range.least ?? '',
+        most: `${range.most ?? ''} ${unitLabel(unit)}`,
+      },
       offer,
     );
   }
@@ -134,4 +168,3 @@ function likelySlip(x: In, unit: 'kg/m3' | 'lb/ft3', range: Range): { path: 'ful
   }
   return { path: 'full' };
 }
-

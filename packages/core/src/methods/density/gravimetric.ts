@@ -10,8 +10,7 @@ export const airFromDensity = <V>(c: Calc<V>, theoretical: V, density: V): V =>
   c.name('A', c.div(c.mul(c.num('100'), c.sub(theoretical, density)), theoretical), '%');
 
 /** A = 100·(Yf − V)/Yf. */
-const airFromVolume = <V>(c: Calc<V>, made: V, absolute: V): V =>
-  c.name('A', c.div(c.mul(c.num('100'), c.sub(made, absolute)), made), '%');
+const airFromVolume = <V>(c: Calc<V>, made: V, absolute: V): V => c.name('A', c.div(c.mul(c.num('100'), c.sub(made, absolute)), made), '%');
 
 type GravimetricParams = { form: 'density' | 'volume' };
 
@@ -22,16 +21,40 @@ export const gravimetricAir = method({
   follows: [C138],
   about: 'Air from the density, or from the volume made, against the same concrete without air.',
   fields: {
-    theoretical: qty('density', 'T', 'Theoretical density, air-free', { si: 'kg/m3', us: 'lb/ft3' }, {
-      only: ['density'],
-      possible: { unit: 'kg/m3', above: '0', most: '6000' },
-    }),
-    density: qty('density', 'D', 'Density', { si: 'kg/m3', us: 'lb/ft3' }, { only: ['density'], possible: { unit: 'kg/m3', above: '0', most: '6000' } }),
-    made: qty('volume', 'Yf', 'Volume made', { si: 'm3', us: 'ft3' }, { only: ['volume'], possible: { unit: 'm3', above: '0', most: '50' } }),
-    absolute: qty('volume', 'V', 'Absolute volume of the ingredients', { si: 'm3', us: 'ft3' }, {
-      only: ['volume'],
-      possible: { unit: 'm3', above: '0', most: '50' },
-    }),
+    theoretical: qty(
+      'density',
+      'T',
+      'Theoretical density, air-free',
+      { si: 'kg/m3', us: 'lb/ft3' },
+      {
+        only: ['density'],
+        possible: { unit: 'kg/m3', above: '0', most: '6000' },
+      },
+    ),
+    density: qty(
+      'density',
+      'D',
+      'Density',
+      { si: 'kg/m3', us: 'lb/ft3' },
+      { only: ['density'], possible: { unit: 'kg/m3', above: '0', most: '6000' } },
+    ),
+    made: qty(
+      'volume',
+      'Yf',
+      'Volume made',
+      { si: 'm3', us: 'ft3' },
+      { only: ['volume'], possible: { unit: 'm3', above: '0', most: '50' } },
+    ),
+    absolute: qty(
+      'volume',
+      'V',
+      'Absolute volume of the ingredients',
+      { si: 'm3', us: 'ft3' },
+      {
+        only: ['volume'],
+        possible: { unit: 'm3', above: '0', most: '50' },
+      },
+    ),
   },
   results: { air: { label: 'Air, gravimetric', symbol: 'A', units: { si: '%', us: '%' }, main: true } },
   variants: {
@@ -42,7 +65,10 @@ export const gravimetricAir = method({
   run(r) {
     const { c, p, system } = r;
     const [volume, density] = system === 'us' ? (['ft3', 'lb/ft3'] as const) : (['m3', 'kg/m3'] as const);
-    const [whole, part] = p.form === 'density' ? [r.need('theoretical', density), r.need('density', density)] : [r.need('made', volume), r.need('absolute', volume)];
+    const [whole, part] =
+      p.form === 'density'
+        ? [r.need('theoretical', density), r.need('density', density)]
+        : [r.need('made', volume), r.need('absolute', volume)];
     if (whole === null || part === null) return;
     if (c.value(part).compare(c.value(whole)) > 0) r.note('dense-without-air');
     r.result('air', p.form === 'density' ? airFromDensity(c, whole, part) : airFromVolume(c, whole, part), '%', AIR_STEPS);

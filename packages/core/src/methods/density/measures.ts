@@ -37,9 +37,15 @@ export const leastMeasure = method({
   follows: [C138],
   about: 'The smallest measure that the nominal maximum size of the aggregate allows.',
   fields: {
-    nominal: qty('length', 'D', 'Nominal maximum size of aggregate (permitted to pass)', { si: 'mm', us: 'in' }, {
-      possible: { unit: 'mm', above: '0', most: '152.4' },
-    }),
+    nominal: qty(
+      'length',
+      'D',
+      'Nominal maximum size of aggregate (permitted to pass)',
+      { si: 'mm', us: 'in' },
+      {
+        possible: { unit: 'mm', above: '0', most: '152.4' },
+      },
+    ),
   },
   results: { capacity: { label: 'Least capacity', symbol: 'V', units: { si: 'L', us: 'ft3' }, main: true } },
   variants: { c138: { label: 'by nominal maximum size', source: C138, params: {} } },
@@ -70,11 +76,23 @@ export const rodding = method({
   follows: [RODDING],
   about: 'Strokes for each of the three layers, and the mallet, by the nominal size of the measure.',
   fields: {
-    capacity: qty('volume', 'V', 'Nominal size of the measure', { si: 'L', us: 'ft3' }, { possible: { unit: 'L', above: '0', most: '200' } }),
-    diameter: qty('length', 'd', 'Diameter of the measure', { si: 'mm', us: 'in' }, {
-      optional: true,
-      possible: { unit: 'mm', above: '0', most: '1000' },
-    }),
+    capacity: qty(
+      'volume',
+      'V',
+      'Nominal size of the measure',
+      { si: 'L', us: 'ft3' },
+      { possible: { unit: 'L', above: '0', most: '200' } },
+    ),
+    diameter: qty(
+      'length',
+      'd',
+      'Diameter of the measure',
+      { si: 'mm', us: 'in' },
+      {
+        optional: true,
+        possible: { unit: 'mm', above: '0', most: '1000' },
+      },
+    ),
   },
   results: {
     strokes: { label: 'Strokes a layer', symbol: 'n', units: { si: '1', us: '1' }, main: true },
@@ -87,8 +105,24 @@ export const rodding = method({
       source: RODDING,
       params: {
         // One stroke for each 20 cm² or 3 in² of surface; mallet 0.57 ± 0.23 or 1.02 ± 0.23 kg, 1.25 or 2.25 ± 0.50 lb.
-        si: { strokes: [{ upTo: '14', count: '25' }, { upTo: '28', count: '50' }], areaPerStroke: '2000', light: { upTo: '14', mallet: '0.57' }, heavy: '1.02' },
-        us: { strokes: [{ upTo: '0.5', count: '25' }, { upTo: '1', count: '50' }], areaPerStroke: '3', light: { upTo: '0.5', mallet: '1.25' }, heavy: '2.25' },
+        si: {
+          strokes: [
+            { upTo: '14', count: '25' },
+            { upTo: '28', count: '50' },
+          ],
+          areaPerStroke: '2000',
+          light: { upTo: '14', mallet: '0.57' },
+          heavy: '1.02',
+        },
+        us: {
+          strokes: [
+            { upTo: '0.5', count: '25' },
+            { upTo: '1', count: '50' },
+          ],
+          areaPerStroke: '3',
+          light: { upTo: '0.5', mallet: '1.25' },
+          heavy: '2.25',
+        },
       } as RoddingParams,
     },
   },

@@ -7,16 +7,28 @@ const fields = {
   ingredients: rows('Ingredients', {
     name: text('Ingredient', { optional: true }),
     mass: qty('mass', 'M', 'Mass', { si: 'kg', us: 'lb' }, { possible: { unit: 'kg', above: '0', most: '100000' } }),
-    sg: qty('ratio', 'G', 'Specific gravity (aggregate: SSD)', { si: '1', us: '1' }, {
-      possible: { unit: '1', above: '0', most: '10' },
-      plausible: { unit: '1', least: '0.8', most: '5' },
-    }),
+    sg: qty(
+      'ratio',
+      'G',
+      'Specific gravity (aggregate: SSD)',
+      { si: '1', us: '1' },
+      {
+        possible: { unit: '1', above: '0', most: '10' },
+        plausible: { unit: '1', least: '0.8', most: '5' },
+      },
+    ),
   }),
-  water: qty('density', 'ρw', 'Density of water', { si: 'kg/m3', us: 'lb/ft3' }, {
-    usual: { si: '1000', us: '62.43' },
-    possible: { unit: 'kg/m3', above: '0', most: '1100' },
-    plausible: { unit: 'kg/m3', least: '990', most: '1001' },
-  }),
+  water: qty(
+    'density',
+    'ρw',
+    'Density of water',
+    { si: 'kg/m3', us: 'lb/ft3' },
+    {
+      usual: { si: '1000', us: '62.43' },
+      possible: { unit: 'kg/m3', above: '0', most: '1100' },
+      plausible: { unit: 'kg/m3', least: '990', most: '1001' },
+    },
+  ),
 };
 
 export const theoreticalDensity = method({

@@ -23,39 +23,66 @@ const REPORTING: Omit<YieldParams, keyof DensityParams | 'carryReported'> = {
 
 const fields = {
   ...densityFields,
-  batch: rows('Batch, as weighed', {
-    name: text('Material', { optional: true }),
-    role: pick('Kind', {
-      cementitious: 'Cementitious',
-      water: 'Water',
-      'water-added': 'Water added after batching',
-      fine: 'Fine aggregate',
-      coarse: 'Coarse aggregate',
-      admixture: 'Admixture',
-    }, { optional: true }),
-    mass: qty('mass', 'M', 'Actual mass', { si: 'kg', us: 'lb' }, { possible: { unit: 'kg', least: '0', most: '60000' } }),
-  }, { from: 'ticket.batch' }),
-  design: qty('volume', 'Yd', 'Design volume of the load', { si: 'm3', us: 'yd3' }, {
-    from: 'ticket.design',
-    possible: { unit: 'm3', above: '0', most: '30' },
-    plausible: { unit: 'm3', least: '0.2', most: '15' },
-  }),
-  cement: qty('mass', 'Cb', 'Cementitious material in the batch', { si: 'kg', us: 'lb' }, {
-    optional: true,
-    from: 'ticket.batch',
-    possible: { unit: 'kg', above: '0', most: '60000' },
-  }),
-  theoretical: qty('density', 'T', 'Theoretical density, air-free', { si: 'kg/m3', us: 'lb/ft3' }, {
-    optional: true,
-    from: 'mix.theoretical',
-    possible: { unit: 'kg/m3', above: '0', most: '6000' },
-    plausible: { unit: 'kg/m3', least: '1700', most: '2800' },
-  }),
+  batch: rows(
+    'Batch, as weighed',
+    {
+      name: text('Material', { optional: true }),
+      role: pick(
+        'Kind',
+        {
+          cementitious: 'Cementitious',
+          water: 'Water',
+          'water-added': 'Water added after batching',
+          fine: 'Fine aggregate',
+          coarse: 'Coarse aggregate',
+          admixture: 'Admixture',
+        },
+        { optional: true },
+      ),
+      mass: qty('mass', 'M', 'Actual mass', { si: 'kg', us: 'lb' }, { possible: { unit: 'kg', least: '0', most: '60000' } }),
+    },
+    { from: 'ticket.batch' },
+  ),
+  design: qty(
+    'volume',
+    'Yd',
+    'Design volume of the load',
+    { si: 'm3', us: 'yd3' },
+    {
+      from: 'ticket.design',
+      possible: { unit: 'm3', above: '0', most: '30' },
+      plausible: { unit: 'm3', least: '0.2', most: '15' },
+    },
+  ),
+  cement: qty(
+    'mass',
+    'Cb',
+    'Cementitious material in the batch',
+    { si: 'kg', us: 'lb' },
+    {
+      optional: true,
+      from: 'ticket.batch',
+      possible: { unit: 'kg', above: '0', most: '60000' },
+    },
+  ),
+  theoretical: qty(
+    'density',
+    'T',
+    'Theoretical density, air-free',
+    { si: 'kg/m3', us: 'lb/ft3' },
+    {
+      optional: true,
+      from: 'mix.theoretical',
+      possible: { unit: 'kg/m3', above: '0', most: '6000' },
+      plausible: { unit: 'kg/m3', least: '1700', most: '2800' },
+    },
+  ),
 };
 
 export const yieldMethod = method({
   id: 'yield',
   title: 'Density and yield',
+  short: 'Density',
   names: ['yield', 'relative yield', 'cement content', 'unit weight', 'density', 'gravimetric air'],
   follows: [C138, T121, EN6],
   about: 'What volume the batch really made: every material weighed in, over the density of the concrete.',
@@ -72,8 +99,16 @@ export const yieldMethod = method({
   },
   variants: {
     exact: { label: 'unrounded density carried on', source: C138, params: { ...ASTM, ...REPORTING, carryReported: false } as YieldParams },
-    worksheet: { label: 'reported density carried on, as on worksheets', source: C138, params: { ...ASTM, ...REPORTING, carryReported: true } as YieldParams },
-    en: { label: 'density to 10 kg/m³, unrounded carried on', source: EN6, params: { ...EN, ...REPORTING, carryReported: false } as YieldParams },
+    worksheet: {
+      label: 'reported density carried on, as on worksheets',
+      source: C138,
+      params: { ...ASTM, ...REPORTING, carryReported: true } as YieldParams,
+    },
+    en: {
+      label: 'density to 10 kg/m³, unrounded carried on',
+      source: EN6,
+      params: { ...EN, ...REPORTING, carryReported: false } as YieldParams,
+    },
   },
   steps: FILLING_STEPS,
   windows: [startWithin5(C138, 'Filling the measure started')],
@@ -81,17 +116,26 @@ export const yieldMethod = method({
     {
       result: 'relative',
       side: 'low',
-      steps: ['Check the weighings and the measure’s calibration, then repeat.', 'Below one: the load is short. Tell the plant and the office before the next load.'],
+      steps: [
+        'Check the weighings and the measure’s calibration, then repeat.',
+        'Below one: the load is short. Tell the plant and the office before the next load.',
+      ],
     },
     {
       result: 'relative',
       side: 'high',
-      steps: ['Check the weighings and whether all water is on the ticket, then repeat.', 'Above one: more concrete than designed, so it is leaner or holds more air. Look at air and slump.'],
+      steps: [
+        'Check the weighings and whether all water is on the ticket, then repeat.',
+        'Above one: more concrete than designed, so it is leaner or holds more air. Look at air and slump.',
+      ],
     },
     {
       result: 'density',
       side: 'low',
-      steps: ['Weigh again, outside of the measure clean.', 'Low density with high air: too much air. Low density with high slump and yield above one: extra water.'],
+      steps: [
+        'Weigh again, outside of the measure clean.',
+        'Low density with high air: too much air. Low density with high slump and yield above one: extra water.',
+      ],
     },
     {
       result: 'density',
@@ -186,5 +230,6 @@ function sayOther<V>(r: R<V>, mass: V, density: V): void {
   const volume = (d: V) => toStep(c.value(mass).div(c.value(d)).div(factor), exact(step));
   const rounded = toStep(c.value(density), exact(p.steps[p.units[system]] ?? '1'));
   const worksheet = toStep(c.value(mass).div(rounded).div(factor), exact(step));
-  if (!volume(density).equals(worksheet)) r.note('worksheet-differs', { other: `${shown(volume(density))} ${system === 'us' ? 'yd³' : 'm³'}` });
+  if (!volume(density).equals(worksheet))
+    r.note('worksheet-differs', { other: `${shown(volume(density))} ${system === 'us' ? 'yd³' : 'm³'}` });
 }

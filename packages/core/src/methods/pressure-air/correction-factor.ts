@@ -11,11 +11,17 @@ export const correctionFactor = method({
   follows: [C231],
   about: 'The meter’s reading on the aggregates alone. Not derivable from absorption; made again when the aggregate changes.',
   fields: {
-    bowl: qty('volume', 'S', 'Volume of the bowl', { si: 'L', us: 'ft3' }, {
-      from: 'measure.volume',
-      possible: { unit: 'L', above: '0', most: '50' },
-      plausible: { unit: 'L', least: '5', most: '30' },
-    }),
+    bowl: qty(
+      'volume',
+      'S',
+      'Volume of the bowl',
+      { si: 'L', us: 'ft3' },
+      {
+        from: 'measure.volume',
+        possible: { unit: 'L', above: '0', most: '50' },
+        plausible: { unit: 'L', least: '5', most: '30' },
+      },
+    ),
     batch: qty('volume', 'B', 'Volume of the batch', { si: 'm3', us: 'ft3' }, { possible: { unit: 'm3', above: '0', most: '30' } }),
     fine: qty('mass', 'Fb', 'Fine aggregate in the batch', { si: 'kg', us: 'lb' }, batchMass),
     coarse: qty('mass', 'Cb', 'Coarse aggregate in the batch', { si: 'kg', us: 'lb' }, batchMass),
@@ -36,7 +42,10 @@ export const correctionFactor = method({
     const [volume, mass] = system === 'us' ? (['ft3', 'lb'] as const) : (['L', 'kg'] as const);
     const bowl = r.need('bowl', volume);
     const batch = r.need('batch', volume);
-    for (const [id, symbol] of [['fine', 'Fs'], ['coarse', 'Cs']] as const) {
+    for (const [id, symbol] of [
+      ['fine', 'Fs'],
+      ['coarse', 'Cs'],
+    ] as const) {
       const whole = r.need(id, mass);
       if (bowl !== null && batch !== null && whole !== null) r.result(id, c.name(symbol, c.mul(c.div(bowl, batch), whole), mass), mass);
     }

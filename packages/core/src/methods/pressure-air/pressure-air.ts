@@ -20,6 +20,7 @@ const level = { possible: { unit: '%', least: '0', most: '100' }, plausible: { u
 export const pressureAir = method({
   id: 'pressure-air',
   title: 'Air, pressure',
+  short: 'Air',
   names: ['air', 'air content', 'pressure meter', 'air meter', 'entrained air'],
   follows: [C231, T152, EN7],
   about: 'Air content from the pressure meter, less the aggregate correction factor of this combination of aggregates.',
@@ -27,23 +28,43 @@ export const pressureAir = method({
     gauge: qty('percent', 'A1', 'Gauge reading', { si: '%', us: '%' }, { only: ['type-b'], ...level }),
     h1: qty('percent', 'h1', 'Level under pressure', { si: '%', us: '%' }, { only: ['type-a'], ...level }),
     h2: qty('percent', 'h2', 'Level after release', { si: '%', us: '%' }, { only: ['type-a'], ...level }),
-    correction: qty('percent', 'G', 'Aggregate correction factor', { si: '%', us: '%' }, {
-      from: 'mix.correction',
-      possible: { unit: '%', least: '0', most: '10' },
-      plausible: { unit: '%', least: '0', most: '1' },
-    }),
-    division: qty('percent', 'd', 'Dial division above 8 %', { si: '%', us: '%' }, {
-      from: 'meter.division',
-      possible: { unit: '%', above: '0', most: '5' },
-    }),
-    aggregate: pick('Aggregate', { normal: 'Normal, dense', porous: 'Lightweight, slag or other porous' }, { optional: true, usual: 'normal' }),
-    mishap: pick('What went wrong', {
-      none: 'Nothing',
-      leak: 'Gauge did not hold or settle',
-      petcock: 'Main valve opened with a petcock open',
-      water: 'Water drawn into the air chamber',
-      early: 'Read before closing the petcocks',
-    }, { optional: true, usual: 'none' }),
+    correction: qty(
+      'percent',
+      'G',
+      'Aggregate correction factor',
+      { si: '%', us: '%' },
+      {
+        from: 'mix.correction',
+        possible: { unit: '%', least: '0', most: '10' },
+        plausible: { unit: '%', least: '0', most: '1' },
+      },
+    ),
+    division: qty(
+      'percent',
+      'd',
+      'Dial division above 8 %',
+      { si: '%', us: '%' },
+      {
+        from: 'meter.division',
+        possible: { unit: '%', above: '0', most: '5' },
+      },
+    ),
+    aggregate: pick(
+      'Aggregate',
+      { normal: 'Normal, dense', porous: 'Lightweight, slag or other porous' },
+      { optional: true, usual: 'normal' },
+    ),
+    mishap: pick(
+      'What went wrong',
+      {
+        none: 'Nothing',
+        leak: 'Gauge did not hold or settle',
+        petcock: 'Main valve opened with a petcock open',
+        water: 'Water drawn into the air chamber',
+        early: 'Read before closing the petcocks',
+      },
+      { optional: true, usual: 'none' },
+    ),
   },
   results: {
     apparent: { label: 'Apparent air', symbol: 'A1', units: { si: '%', us: '%' } },
@@ -65,13 +86,20 @@ export const pressureAir = method({
     {
       result: 'air',
       side: 'low',
-      steps: ['Make a check test on a new portion, meter rinsed.', 'Still low: ask the plant for more air-entraining admixture, if the specification lets it be added on site; then mix and test again.', 'First and check test both out: the load fails the requirement.'],
+      steps: [
+        'Make a check test on a new portion, meter rinsed.',
+        'Still low: ask the plant for more air-entraining admixture, if the specification lets it be added on site; then mix and test again.',
+        'First and check test both out: the load fails the requirement.',
+      ],
       levers: ['Long haul, heat and vibration lose air', 'Low air: the concrete will not stand frost'],
     },
     {
       result: 'air',
       side: 'high',
-      steps: ['Make a check test on a new portion, meter rinsed.', 'First and check test both out: the load fails the requirement. Call whoever may reject it.'],
+      steps: [
+        'Make a check test on a new portion, meter rinsed.',
+        'First and check test both out: the load fails the requirement. Call whoever may reject it.',
+      ],
       levers: ['Admixture dose and mixing time', 'Each per cent of air costs about 5 % of strength'],
     },
   ],

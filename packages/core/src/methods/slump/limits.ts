@@ -21,9 +21,15 @@ export const slumpLimits = method({
   about: 'The limits that a slump in an order means. Inch and millimetre tolerances are each as quoted, not conversions.',
   fields: {
     form: pick('How the slump is specified', { target: 'Target', max: 'Maximum, not to exceed' }),
-    value: qty('length', 'S', 'Slump specified', { si: 'mm', us: 'in' }, {
-      possible: { unit: 'mm', least: '0', most: '305' },
-    }),
+    value: qty(
+      'length',
+      'S',
+      'Slump specified',
+      { si: 'mm', us: 'in' },
+      {
+        possible: { unit: 'mm', least: '0', most: '305' },
+      },
+    ),
   },
   results: {
     lower: { label: 'Lower limit', symbol: 'lower', units: { si: 'mm', us: 'in' } },
@@ -35,12 +41,26 @@ export const slumpLimits = method({
       source: C94,
       params: {
         target: {
-          us: [{ upTo: '2', tolerance: '0.5' }, { upTo: '4', tolerance: '1' }, { upTo: null, tolerance: '1.5' }],
-          si: [{ upTo: '50', tolerance: '15' }, { upTo: '100', tolerance: '25' }, { upTo: null, tolerance: '40' }],
+          us: [
+            { upTo: '2', tolerance: '0.5' },
+            { upTo: '4', tolerance: '1' },
+            { upTo: null, tolerance: '1.5' },
+          ],
+          si: [
+            { upTo: '50', tolerance: '15' },
+            { upTo: '100', tolerance: '25' },
+            { upTo: null, tolerance: '40' },
+          ],
         },
         max: {
-          us: [{ upTo: '3', tolerance: '1.5' }, { upTo: null, tolerance: '2.5' }],
-          si: [{ upTo: '75', tolerance: '40' }, { upTo: null, tolerance: '65' }],
+          us: [
+            { upTo: '3', tolerance: '1.5' },
+            { upTo: null, tolerance: '2.5' },
+          ],
+          si: [
+            { upTo: '75', tolerance: '40' },
+            { upTo: null, tolerance: '65' },
+          ],
         },
       } as C94Params,
     },

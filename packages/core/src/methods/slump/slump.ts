@@ -55,41 +55,83 @@ export const slump = method({
   fields: {
     shape: pick('What the heap did', { true: 'True', shear: 'Shear', collapse: 'Collapse', zero: 'No slump' }),
     lift: qty('time', 't_lift', 'Lift', { si: 's', us: 's' }, { optional: true, possible: { unit: 's', above: '0', most: '120' } }),
-    total: qty('time', 't_total', 'First scoop to mold off', { si: 's', us: 's' }, {
-      optional: true,
-      possible: { unit: 's', above: '0', most: '3600' },
-      plausible: { unit: 's', least: '20', most: '900' },
-    }),
-    mold: qty('length', 'H', 'Height of the mold', { si: 'mm', us: 'in' }, {
-      usual: { si: '300', us: '12' },
-      possible: { unit: 'mm', above: '0', most: '1000' },
-      plausible: { unit: 'mm', least: '290', most: '312' },
-    }),
-    centre: qty('length', 'h', 'Height of the displaced centre', { si: 'mm', us: 'in' }, {
-      only: ['us'],
-      possible: { unit: 'mm', least: '0', most: '1000' },
-      plausible: { unit: 'mm', least: '30', most: '308' },
-    }),
-    highest: qty('length', 'h_max', 'Height of the highest point', { si: 'mm', us: 'in' }, {
-      only: ['en', 'four_layer'],
-      possible: { unit: 'mm', least: '0', most: '1000' },
-      plausible: { unit: 'mm', least: '30', most: '308' },
-    }),
-    drop: qty('length', 's', 'or the drop itself', { si: 'mm', us: 'in' }, {
-      optional: true,
-      possible: { unit: 'mm', least: '0', most: '1000' },
-    }),
+    total: qty(
+      'time',
+      't_total',
+      'Scoop to mold off',
+      { si: 's', us: 's' },
+      {
+        optional: true,
+        possible: { unit: 's', above: '0', most: '3600' },
+        plausible: { unit: 's', least: '20', most: '900' },
+      },
+    ),
+    mold: qty(
+      'length',
+      'H',
+      'Height of the mold',
+      { si: 'mm', us: 'in' },
+      {
+        usual: { si: '300', us: '12' },
+        minor: true,
+        possible: { unit: 'mm', above: '0', most: '1000' },
+        plausible: { unit: 'mm', least: '290', most: '312' },
+      },
+    ),
+    centre: qty(
+      'length',
+      'h',
+      'Height of the displaced centre',
+      { si: 'mm', us: 'in' },
+      {
+        only: ['us'],
+        possible: { unit: 'mm', least: '0', most: '1000' },
+        plausible: { unit: 'mm', least: '30', most: '308' },
+      },
+    ),
+    highest: qty(
+      'length',
+      'h_max',
+      'Height of the highest point',
+      { si: 'mm', us: 'in' },
+      {
+        only: ['en', 'four_layer'],
+        possible: { unit: 'mm', least: '0', most: '1000' },
+        plausible: { unit: 'mm', least: '30', most: '308' },
+      },
+    ),
+    drop: qty(
+      'length',
+      's',
+      'Or the drop itself',
+      { si: 'mm', us: 'in' },
+      {
+        optional: true,
+        minor: true,
+        possible: { unit: 'mm', least: '0', most: '1000' },
+      },
+    ),
     mishap: pick('What went wrong', { none: 'Nothing', twisted: 'Mold twisted or knocked on lifting' }, { optional: true, usual: 'none' }),
-    largest: qty('length', 'D_max', 'Maximum size of aggregate (required to pass)', { si: 'mm', us: 'in' }, {
-      optional: true,
-      from: 'mix.largest',
-      possible: { unit: 'mm', above: '0', most: '300' },
-    }),
+    largest: qty(
+      'length',
+      'D_max',
+      'Maximum size of aggregate (required to pass)',
+      { si: 'mm', us: 'in' },
+      {
+        optional: true,
+        from: 'mix.largest',
+        possible: { unit: 'mm', above: '0', most: '300' },
+      },
+    ),
     sieved: pick('Wet-sieved on 37.5 mm (1 1/2 in)', { no: 'No', yes: 'Yes' }, { optional: true, usual: 'no' }),
-    previous: pick('Shape of the test before, same sample', { true: 'True', shear: 'Shear', collapse: 'Collapse', zero: 'No slump' }, {
-      optional: true,
-      from: 'retest.shape',
-    }),
+    previous: pick(
+      'Shape of the test before, same sample',
+      { true: 'True', shear: 'Shear', collapse: 'Collapse', zero: 'No slump' },
+      {
+        optional: true,
+        from: 'retest.shape',
+      },
+    ),
   },
   results: {
     slump: { label: 'Slump', symbol: 'slump', units: { si: 'mm', us: 'in' }, property: 'slump', precision: 'slump', main: true },

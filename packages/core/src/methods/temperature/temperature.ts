@@ -12,17 +12,37 @@ export const temperature = method({
   follows: [C1064],
   about: 'Temperature of the fresh concrete, with 75 mm (3 in) of it all round the sensor.',
   fields: {
-    temperature: qty('temperature', 'T', 'Temperature', { si: 'C', us: 'F' }, {
-      possible: { unit: 'C', above: '-5', most: '100' },
-      plausible: { unit: 'C', least: '4', most: '41' },
-    }),
-    inPlace: qty('time', 't', 'Sensor in for', { si: 'min', us: 'min' }, {
-      optional: true,
-      possible: { unit: 'min', least: '0', most: '120' },
-    }),
+    temperature: qty(
+      'temperature',
+      'T',
+      'Temperature',
+      { si: 'C', us: 'F' },
+      {
+        possible: { unit: 'C', above: '-5', most: '100' },
+        plausible: { unit: 'C', least: '4', most: '41' },
+      },
+    ),
+    inPlace: qty(
+      'time',
+      't',
+      'Sensor in for',
+      { si: 'min', us: 'min' },
+      {
+        optional: true,
+        minor: true,
+        possible: { unit: 'min', least: '0', most: '120' },
+      },
+    ),
   },
   results: {
-    temperature: { label: 'Temperature', symbol: 'T', units: { si: 'C', us: 'F' }, property: 'temperature', precision: 'temperature', main: true },
+    temperature: {
+      label: 'Temperature',
+      symbol: 'T',
+      units: { si: 'C', us: 'F' },
+      property: 'temperature',
+      precision: 'temperature',
+      main: true,
+    },
   },
   variants: {
     c1064: { label: 'to 0.5 °C or 1 °F', source: C1064, params: { steps: { C: '0.5', F: '1' }, leastMinutes: '2' } as TemperatureParams },
@@ -40,6 +60,7 @@ export const temperature = method({
       mostSeconds: 300,
       missed: 'marked',
       label: 'Temperature completed',
+      done: 'Temperature read',
       then: 'later: marked',
       source: C1064,
     },
@@ -48,13 +69,19 @@ export const temperature = method({
     {
       result: 'temperature',
       side: 'high',
-      steps: ['Read again with a second thermometer.', 'Above the limit: tell whoever may reject the load; ask the plant for cooled water or ice.'],
+      steps: [
+        'Read again with a second thermometer.',
+        'Above the limit: tell whoever may reject the load; ask the plant for cooled water or ice.',
+      ],
       levers: ['Shade, ice in the mixing water, night pours', 'Hot concrete loses slump and sets early'],
     },
     {
       result: 'temperature',
       side: 'low',
-      steps: ['Read again with a second thermometer.', 'Below the limit: tell whoever may reject the load; ask the plant for heated water.'],
+      steps: [
+        'Read again with a second thermometer.',
+        'Below the limit: tell whoever may reject the load; ask the plant for heated water.',
+      ],
       levers: ['Heated water, insulated forms', 'Cold concrete gains strength late and may freeze'],
     },
   ],

@@ -1,9 +1,25 @@
 import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
-import { problem, type Mix, type Page, type Person, type Pour, type PourDetail, type Problem, type Project, type Sample } from '@keen-mortar/contract';
+import {
+  problem,
+  type Mix,
+  type Page,
+  type Person,
+  type Pour,
+  type PourDetail,
+  type Problem,
+  type Project,
+  type Sample,
+} from '@keen-mortar/contract';
 import type { Observable } from 'rxjs';
 
-const AWAY: Problem = { type: 'about:blank#away', title: 'No connection', status: 0, detail: 'The server does not answer. What you keyed is safe on this device.', code: 'away' };
+const AWAY: Problem = {
+  type: 'about:blank#away',
+  title: 'No connection',
+  status: 0,
+  detail: 'The server does not answer. What you keyed is safe on this device.',
+  code: 'away',
+};
 
 /** What went wrong with a request, as a problem; a server that is away is one too. */
 export function problemOf(error: unknown): Problem {
@@ -26,7 +42,8 @@ export class Api {
   people = (): Observable<Page<Person>> => this.http.get<Page<Person>>('/api/v1/people');
   projects = (): Observable<Page<Project>> => this.http.get<Page<Project>>('/api/v1/projects');
   health = (): Observable<{ now: string }> => this.http.get<{ now: string }>('/api/v1/health');
-  pours = (project: string, offset: number, limit: number): Observable<Page<Pour>> => this.http.get<Page<Pour>>('/api/v1/pours', { params: { project, offset, limit } });
+  pours = (project: string, offset: number, limit: number): Observable<Page<Pour>> =>
+    this.http.get<Page<Pour>>('/api/v1/pours', { params: { project, offset, limit } });
   pour = (id: string): Observable<PourDetail> => this.http.get<PourDetail>(`/api/v1/pours/${id}`);
   mixes = (project: string): Observable<Page<Mix>> => this.http.get<Page<Mix>>('/api/v1/mixes', { params: { project, limit: 200 } });
 
@@ -34,5 +51,6 @@ export class Api {
   /** Any write: safe to repeat, since its body carries its own id. */
   write = <T>(path: string, body: object): Observable<T> => this.http.post<T>(`/api/v1${path}`, body);
   /** Tells others who is keying what; of no account when it is lost. */
-  keying = (sampleId: string, by: string, testId: string | null): Observable<unknown> => this.http.post(`/api/v1/samples/${sampleId}/keying`, { by, testId });
+  keying = (sampleId: string, by: string, testId: string | null): Observable<unknown> =>
+    this.http.post(`/api/v1/samples/${sampleId}/keying`, { by, testId });
 }

@@ -7,12 +7,12 @@ import { left, type Fuse } from '@keen-mortar/core';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="t" [class.hot]="hot()" [title]="'At its end: ' + fuse().then">
-      <span [class.soft]="done()">{{ fuse().label }}</span>
+      <span>{{ fuse().label }}</span>
       <b class="fig">{{ time() }}</b>
     </div>
     <svg width="100%" height="12" aria-hidden="true">
       <line x1="0" x2="100%" y1="6" y2="6" stroke="var(--rule)" stroke-dasharray="2 3" />
-      @if (!done() && fuse().left > 0) {
+      @if (fuse().left > 0) {
         <line x1="0" [attr.x2]="percent()" y1="6" y2="6" stroke-width="6" [attr.stroke]="colour()" />
         <circle [attr.cx]="percent()" cy="6" r="5" [attr.fill]="colour()" />
       }
@@ -48,13 +48,11 @@ import { left, type Fuse } from '@keen-mortar/core';
 })
 export class FuseBar {
   readonly fuse = input.required<Fuse>();
-  protected readonly done = computed(() => this.fuse().state === 'done');
   protected readonly hot = computed(() => this.fuse().state === 'last' || this.fuse().state === 'missed');
   protected readonly colour = computed(() => (this.hot() ? 'var(--now)' : 'var(--deep)'));
   protected readonly percent = computed(() => `${Math.round(this.fuse().share * 1000) / 10}%`);
   protected readonly time = computed(() => {
     const f = this.fuse();
-    if (f.state === 'done') return `in time, ${left(f.left)} left`;
     return f.state === 'missed' ? `${left(-f.left)} too late` : left(f.left);
   });
 }

@@ -17,6 +17,8 @@ const HEIGHT = 66;
       @for (p of dots(); track $index) {
         @if (p.state === 'out') {
           <path [attr.d]="'M' + p.x + ' ' + (p.y - 8) + 'l8 13h-16z'" fill="var(--out)" />
+        } @else if (p.state === 'edge') {
+          <circle [attr.cx]="p.x" [attr.cy]="p.y" r="4" fill="var(--well)" stroke="var(--edge)" stroke-width="2" />
         } @else {
           <circle [attr.cx]="p.x" [attr.cy]="p.y" r="4" fill="var(--within)" />
         }
@@ -39,7 +41,10 @@ export class History {
   protected readonly width = WIDTH;
   protected readonly height = HEIGHT;
   private readonly range = computed(() => {
-    const values = [...this.points().map((p) => Number(p.reported)), ...[this.lower(), this.upper()].flatMap((t) => (t === undefined ? [] : [Number(t)]))];
+    const values = [
+      ...this.points().map((p) => Number(p.reported)),
+      ...[this.lower(), this.upper()].flatMap((t) => (t === undefined ? [] : [Number(t)])),
+    ];
     const [low, high] = [Math.min(...values), Math.max(...values)];
     const room = (high - low || Math.abs(high) * 0.1 || 1) * 0.15;
     return { low: low - room, high: high + room };
@@ -63,5 +68,9 @@ export class History {
       .map((p) => `${p.x},${p.y}`)
       .join(' '),
   );
-  protected readonly label = computed(() => this.points().map((p) => p.reported).join(', '));
+  protected readonly label = computed(() =>
+    this.points()
+      .map((p) => p.reported)
+      .join(', '),
+  );
 }

@@ -8,8 +8,13 @@ const coarse = (): boolean => typeof matchMedia === 'function' && matchMedia('(p
   selector: 'km-reading-field',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <label [attr.for]="inputId()">{{ field().label }}@if (hint()) {<span class="soft">, {{ hint() }}</span>}</label>
-    <div class="box" [class.on]="inHand()" [class.bad]="worst()">
+    <label [attr.for]="inputId()"
+      >{{ field().label }}
+      @if (hint()) {
+        <span class="soft">, {{ hint() }}</span>
+      }
+    </label>
+    <div class="box" [class.small]="small()" [class.on]="inHand()" [class.bad]="worst()">
       <input
         #box
         [id]="inputId()"
@@ -26,7 +31,9 @@ const coarse = (): boolean => typeof matchMedia === 'function' && matchMedia('(p
         (keydown.enter)="$event.preventDefault(); done.emit()"
       />
       @if (field().dimension === 'time') {
-        <button type="button" class="watch" (pointerdown)="$event.preventDefault()" (click)="timed.emit()">{{ running() ? 'stop' : 'time it' }}</button>
+        <button type="button" class="watch" (pointerdown)="$event.preventDefault()" (click)="timed.emit()">
+          {{ running() ? 'stop' : 'time it' }}
+        </button>
       }
       @if (units().length > 1) {
         <select [value]="unit()" [attr.aria-label]="'Unit of ' + field().label" (change)="unitChosen.emit($any($event.target).value)">
@@ -100,6 +107,12 @@ const coarse = (): boolean => typeof matchMedia === 'function' && matchMedia('(p
       display: flex;
       align-items: center;
     }
+    .box.small {
+      min-height: 46px;
+    }
+    .box.small input {
+      font-size: 19px;
+    }
     .watch {
       border: 0;
       border-left: 1px solid var(--hair);
@@ -138,6 +151,7 @@ export class ReadingField {
   readonly unit = input.required<UnitId>();
   readonly hint = input<string | undefined>();
   readonly inHand = input(false);
+  readonly small = input(false);
   readonly running = input(false);
   readonly issues = input<readonly Issue[]>([]);
   readonly typed = output<string>();

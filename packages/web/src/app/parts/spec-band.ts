@@ -118,7 +118,9 @@ export class SpecBand {
     return margin ? `${VERDICT_WORDS[v.state]}, ${margin}` : VERDICT_WORDS[v.state];
   });
 
-  private readonly scale = computed(() => scaleFor(numberOr(this.verdict().lower), numberOr(this.verdict().upper), numberOr(this.verdict().compared)));
+  private readonly scale = computed(() =>
+    scaleFor(numberOr(this.verdict().lower), numberOr(this.verdict().upper), numberOr(this.verdict().compared)),
+  );
   private readonly at = computed(() => {
     const { from, to } = this.scale();
     return (value: number): number => PAD + (Math.min(Math.max((value - from) / (to - from), 0), 1) || 0) * (WIDTH - 2 * PAD);
@@ -135,8 +137,12 @@ export class SpecBand {
     const { lower, upper, sigma } = this.verdict();
     if (sigma === undefined) return [];
     const steps = [0.25, 0.5, 0.75, 1].map((part) => part * Number(sigma));
-    const inside = (value: number): boolean => (lower === undefined || value >= Number(lower)) && (upper === undefined || value <= Number(upper));
-    const lines = [...(lower === undefined ? [] : steps.map((s) => Number(lower) + s)), ...(upper === undefined ? [] : steps.map((s) => Number(upper) - s))];
+    const inside = (value: number): boolean =>
+      (lower === undefined || value >= Number(lower)) && (upper === undefined || value <= Number(upper));
+    const lines = [
+      ...(lower === undefined ? [] : steps.map((s) => Number(lower) + s)),
+      ...(upper === undefined ? [] : steps.map((s) => Number(upper) - s)),
+    ];
     return lines.filter(inside).map((value) => this.at()(value));
   });
   protected readonly pin = computed(() => {

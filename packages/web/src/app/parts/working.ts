@@ -60,7 +60,12 @@ export class Working {
       .filter((v) => v.limit !== undefined && v.compared !== undefined)
       .map((v) => {
         const label = this.evaluation().results.find((r) => r.id === v.result)?.label ?? v.result;
-        const range = v.lower !== undefined && v.upper !== undefined ? `${v.lower} … ${v.upper}` : v.lower !== undefined ? `≥ ${v.lower}` : `≤ ${v.upper ?? ''}`;
+        const range =
+          v.lower !== undefined && v.upper !== undefined
+            ? `${v.lower} … ${v.upper}`
+            : v.lower !== undefined
+              ? `≥ ${v.lower}`
+              : `≤ ${v.upper ?? ''}`;
         return {
           text: `${label}, compared ${v.school === 'absolute' ? 'unrounded' : 'as rounded'}:`,
           numbers: `${v.compared ?? ''} with ${range} ${v.unit ? unitLabel(v.unit) : ''}`.trim(),

@@ -9,7 +9,9 @@ import { definePreset } from '@primeuix/themes';
 const scheme = {
   primary: { color: 'var(--deep)', contrastColor: 'var(--on-deep)', hoverColor: 'var(--deep)', activeColor: 'var(--deep)' },
   highlight: { background: 'var(--within-zone)', focusBackground: 'var(--within-zone)', color: 'var(--ink)', focusColor: 'var(--ink)' },
-  surface: Object.fromEntries(['0', '50', '100', '200', '300', '400', '500', '600', '700', '800', '900', '950'].map((tone) => [tone, 'var(--well)'])),
+  surface: Object.fromEntries(
+    ['0', '50', '100', '200', '300', '400', '500', '600', '700', '800', '900', '950'].map((tone) => [tone, 'var(--well)']),
+  ),
   formField: {
     background: 'var(--well)',
     borderColor: 'var(--rule)',
@@ -21,14 +23,28 @@ const scheme = {
     shadow: 'none',
   },
   text: { color: 'var(--ink)', hoverColor: 'var(--ink)', mutedColor: 'var(--soft)', hoverMutedColor: 'var(--ink)' },
-  content: { background: 'var(--well)', hoverBackground: 'var(--sheet)', borderColor: 'var(--hair)', color: 'var(--ink)', hoverColor: 'var(--ink)' },
+  content: {
+    background: 'var(--well)',
+    hoverBackground: 'var(--sheet)',
+    borderColor: 'var(--hair)',
+    color: 'var(--ink)',
+    hoverColor: 'var(--ink)',
+  },
   overlay: {
     select: { background: 'var(--well)', borderColor: 'var(--rule)', color: 'var(--ink)' },
     popover: { background: 'var(--well)', borderColor: 'var(--rule)', color: 'var(--ink)' },
     modal: { background: 'var(--well)', borderColor: 'var(--rule)', color: 'var(--ink)' },
   },
   list: {
-    option: { focusBackground: 'var(--sheet)', selectedBackground: 'var(--within-zone)', selectedFocusBackground: 'var(--within-zone)', color: 'var(--ink)', focusColor: 'var(--ink)', selectedColor: 'var(--ink)', selectedFocusColor: 'var(--ink)' },
+    option: {
+      focusBackground: 'var(--sheet)',
+      selectedBackground: 'var(--within-zone)',
+      selectedFocusBackground: 'var(--within-zone)',
+      color: 'var(--ink)',
+      focusColor: 'var(--ink)',
+      selectedColor: 'var(--ink)',
+      selectedFocusColor: 'var(--ink)',
+    },
   },
 };
 
@@ -43,7 +59,11 @@ export const preset: Preset = definePreset(
       transitionDuration: '0s',
       focusRing: { width: '3px', style: 'solid', color: 'var(--now)', offset: '2px', shadow: 'none' },
       formField: { paddingX: '12px', paddingY: '10px', borderRadius: '0', transitionDuration: '0s' },
-      overlay: { select: { borderRadius: '0', shadow: 'none' }, popover: { borderRadius: '0', shadow: 'none' }, modal: { borderRadius: '0', shadow: 'none' } },
+      overlay: {
+        select: { borderRadius: '0', shadow: 'none' },
+        popover: { borderRadius: '0', shadow: 'none' },
+        modal: { borderRadius: '0', shadow: 'none' },
+      },
       colorScheme: { light: scheme },
     },
   },

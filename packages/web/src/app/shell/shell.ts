@@ -1,14 +1,16 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { NavigationEnd, Router, RouterLink, RouterOutlet } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { Select } from 'primeng/select';
+import { filter, map } from 'rxjs';
 import { session, SessionActions, THEMES, type Theme } from '../state/session';
 
 /** The frame: the place in use, and the shelf of places along the bottom edge, where thumbs are. */
 @Component({
   selector: 'km-root',
-  imports: [RouterOutlet, RouterLink, RouterLinkActive, Select, FormsModule],
+  imports: [RouterOutlet, RouterLink, Select, FormsModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <a class="skip" href="#place">Skip to the place in use</a>
@@ -24,7 +26,7 @@ import { session, SessionActions, THEMES, type Theme } from '../state/session';
     </main>
     <nav class="shelf" aria-label="Places">
       <span class="mark">Keen Mortar</span>
-      <a routerLink="/pours" routerLinkActive="on" ariaCurrentWhenActive="page">Pours</a>
+      <a routerLink="/pours" [class.on]="atPours()" [attr.aria-current]="atPours() ? 'page' : null">Pours</a>
       <span class="end">
         <label class="unseen" for="theme">Theme</label>
         <select id="theme" class="theme" [ngModel]="theme()" (ngModelChange)="setTheme($event)">
@@ -145,6 +147,16 @@ export class Shell {
   protected readonly loaded = this.store.selectSignal(session.selectLoaded);
   protected readonly problem = this.store.selectSignal(session.selectProblem);
   protected readonly themes = THEMES;
+
+  private readonly url = toSignal(
+    inject(Router).events.pipe(
+      filter((event) => event instanceof NavigationEnd),
+      map((event) => event.urlAfterRedirects),
+    ),
+    { initialValue: '' },
+  );
+  /** A sample's sheet belongs to the pours too. */
+  protected readonly atPours = computed(() => /^\/(pours|samples)/.test(this.url()));
 
   constructor() {
     document.documentElement.dataset['theme'] = this.theme();

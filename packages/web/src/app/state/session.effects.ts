@@ -17,7 +17,11 @@ export const load = createEffect(
         const asked = Date.now();
         return forkJoin({ people: api.people(), projects: api.projects(), health: api.health() }).pipe(
           map(({ people, projects, health }) =>
-            SessionActions.loaded({ people: people.items, projects: projects.items, offset: Date.parse(health.now) - (asked + Date.now()) / 2 }),
+            SessionActions.loaded({
+              people: people.items,
+              projects: projects.items,
+              offset: Date.parse(health.now) - (asked + Date.now()) / 2,
+            }),
           ),
           catchError((error: unknown) => of(SessionActions.loadFailed({ problem: problemOf(error) }))),
         );

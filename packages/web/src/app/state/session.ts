@@ -67,7 +67,11 @@ export const session = createFeature({
 });
 
 export const chosenPerson = session.selectPersonId;
-export const project = createSelector(session.selectProjects, session.selectProjectId, (projects, id) => projects.find((p) => p.id === id) ?? projects[0] ?? null);
+export const project = createSelector(
+  session.selectProjects,
+  session.selectProjectId,
+  (projects, id) => projects.find((p) => p.id === id) ?? projects[0] ?? null,
+);
 export const nameOf = createSelector(session.selectPeople, (people) => {
   const names = new Map(people.map((p) => [p.id, p.name]));
   return (id: string): string => names.get(id) ?? 'somebody';

@@ -38,18 +38,43 @@ const localTime = (at: Date): string => `${pad(at.getHours())}:${pad(at.getMinut
       }
       <form class="form" (ngSubmit)="keep()">
         <div class="row">
-          <label class="fld"><span>Load number</span><input name="number" inputmode="numeric" [class.bad]="at('number')" [(ngModel)]="number" /><small>{{ at('number') }}</small></label>
-          <label class="fld"><span>Ticket</span><input name="ticket" maxlength="40" [class.bad]="at('ticket')" [(ngModel)]="ticket" /><small>{{ at('ticket') }}</small></label>
-          <label class="fld"><span>Truck</span><input name="truck" maxlength="40" [class.bad]="at('truck')" [(ngModel)]="truck" /><small>{{ at('truck') }}</small></label>
-          <label class="fld"><span>Batched at</span><input name="batched" type="time" [class.bad]="at('batchedAt')" [(ngModel)]="batched" /><small>{{ at('batchedAt') }}</small></label>
+          <label class="fld"
+            ><span>Load number</span><input name="number" inputmode="numeric" [class.bad]="at('number')" [(ngModel)]="number" /><small>{{
+              at('number')
+            }}</small></label
+          >
+          <label class="fld"
+            ><span>Ticket</span><input name="ticket" maxlength="40" [class.bad]="at('ticket')" [(ngModel)]="ticket" /><small>{{
+              at('ticket')
+            }}</small></label
+          >
+          <label class="fld"
+            ><span>Truck</span><input name="truck" maxlength="40" [class.bad]="at('truck')" [(ngModel)]="truck" /><small>{{
+              at('truck')
+            }}</small></label
+          >
+          <label class="fld"
+            ><span>Batched at</span><input name="batched" type="time" [class.bad]="at('batchedAt')" [(ngModel)]="batched" /><small>{{
+              at('batchedAt')
+            }}</small></label
+          >
           <label class="fld">
-            <span>Volume ordered, {{ label(volumeUnit()) }}</span><input name="volume" inputmode="decimal" [class.bad]="at('design.text')" [(ngModel)]="volume" /><small>{{ at('design.text') }}</small>
+            <span>Volume ordered, {{ label(volumeUnit()) }}</span
+            ><input name="volume" inputmode="decimal" [class.bad]="at('design.text')" [(ngModel)]="volume" /><small>{{
+              at('design.text')
+            }}</small>
           </label>
         </div>
         <table>
-          <caption class="unseen">Batch weights</caption>
+          <caption class="unseen">
+            Batch weights
+          </caption>
           <thead>
-            <tr><th scope="col">Material</th><th scope="col">Design for this volume</th><th scope="col">Weighed, {{ label(massUnit()) }}</th></tr>
+            <tr>
+              <th scope="col">Material</th>
+              <th scope="col">Design for this volume</th>
+              <th scope="col">Weighed, {{ label(massUnit()) }}</th>
+            </tr>
           </thead>
           <tbody>
             @for (m of materials(); track m.name; let i = $index) {
@@ -57,14 +82,25 @@ const localTime = (at: Date): string => `${pad(at.getHours())}:${pad(at.getMinut
                 <td>{{ m.name }}</td>
                 <td class="fig">{{ target(m) }} {{ label(massUnit()) }}</td>
                 <td class="fld">
-                  <input class="fig" [name]="'mass' + i" inputmode="decimal" [attr.aria-label]="'Weighed ' + m.name" [class.bad]="at('materials.' + i + '.actual')" [ngModel]="m.actual" (ngModelChange)="weigh(i, $event)" />
+                  <input
+                    class="fig"
+                    [name]="'mass' + i"
+                    inputmode="decimal"
+                    [attr.aria-label]="'Weighed ' + m.name"
+                    [class.bad]="at('materials.' + i + '.actual')"
+                    [ngModel]="m.actual"
+                    (ngModelChange)="weigh(i, $event)"
+                  />
                   <small>{{ at('materials.' + i + '.actual') }}</small>
                 </td>
               </tr>
             }
           </tbody>
         </table>
-        <p class="soft small">Key the scaled weights, not the targets: yield from targets looks right and says nothing. Water added on site is keyed at the load afterwards.</p>
+        <p class="soft small">
+          Key the scaled weights, not the targets: yield from targets looks right and says nothing. Water added on site is keyed at the load
+          afterwards.
+        </p>
         <div class="row">
           <button class="btn go" type="submit" [disabled]="busy()">{{ busy() ? 'Keeping …' : 'Keep this ticket' }}</button>
           <a class="btn" [routerLink]="['/pours', pourId()]">Back</a>
@@ -171,10 +207,20 @@ export class LoadForm {
       truck: this.truck(),
       batchedAt: this.batchedAt(),
       design: { text: this.volume().trim(), unit: this.volumeUnit() },
-      materials: this.materials().map((m) => ({ name: m.name, role: m.role, actual: m.actual.trim(), unit: this.massUnit(), ...(/^\d/.test(this.target(m)) ? { target: this.target(m).replace('…', '') } : {}) })),
+      materials: this.materials().map((m) => ({
+        name: m.name,
+        role: m.role,
+        actual: m.actual.trim(),
+        unit: this.massUnit(),
+        ...(/^\d/.test(this.target(m)) ? { target: this.target(m).replace('…', '') } : {}),
+      })),
     };
     const parsed = newLoad.safeParse(body);
-    this.faults.set(parsed.success ? {} : Object.fromEntries(parsed.error.issues.map((issue) => [issue.path.join('.'), this.words(issue.path.join('.'), issue.message)])));
+    this.faults.set(
+      parsed.success
+        ? {}
+        : Object.fromEntries(parsed.error.issues.map((issue) => [issue.path.join('.'), this.words(issue.path.join('.'), issue.message)])),
+    );
     if (!parsed.success) return;
     this.busy.set(true);
     this.api.write<Load>(`/pours/${this.pourId()}/loads`, parsed.data).subscribe({
@@ -192,6 +238,8 @@ export class LoadForm {
     if (path === 'number') return 'A whole number, 1 or more.';
     if (path === 'ticket' || path === 'truck') return 'Key what the ticket says.';
     if (path === 'batchedAt') return 'Key the batch time.';
-    return path.endsWith('.actual') || path === 'design.text' ? `Key ${message.startsWith('a decimal') ? message : `a number ${message}`}.` : message;
+    return path.endsWith('.actual') || path === 'design.text'
+      ? `Key ${message.startsWith('a decimal') ? message : `a number ${message}`}.`
+      : message;
   }
 }

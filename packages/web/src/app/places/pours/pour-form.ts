@@ -20,8 +20,16 @@ import { project, session } from '../../state/session';
         <p class="problem" role="alert">{{ p.detail }}</p>
       }
       <form class="form" (ngSubmit)="keep()">
-        <label class="fld"><span>What is placed</span><input name="name" maxlength="200" [class.bad]="faults()['name']" [(ngModel)]="name" /><small>{{ faults()['name'] }}</small></label>
-        <label class="fld"><span>Where</span><input name="place" maxlength="200" [class.bad]="faults()['place']" [(ngModel)]="place" /><small>{{ faults()['place'] }}</small></label>
+        <label class="fld"
+          ><span>What is placed</span><input name="name" maxlength="200" [class.bad]="faults()['name']" [(ngModel)]="name" /><small>{{
+            faults()['name']
+          }}</small></label
+        >
+        <label class="fld"
+          ><span>Where</span><input name="place" maxlength="200" [class.bad]="faults()['place']" [(ngModel)]="place" /><small>{{
+            faults()['place']
+          }}</small></label
+        >
         <div class="row">
           <label class="fld">
             <span>Mix</span>
@@ -33,8 +41,17 @@ import { project, session } from '../../state/session';
             </select>
             <small>{{ faults()['mixId'] }}</small>
           </label>
-          <label class="fld"><span>Day</span><input name="on" type="date" [class.bad]="faults()['on']" [(ngModel)]="on" /><small>{{ faults()['on'] }}</small></label>
-          <label class="fld"><span>Volume planned, {{ label(unit()) }}</span><input name="planned" inputmode="decimal" [class.bad]="faults()['planned.text']" [(ngModel)]="planned" /><small>{{ faults()['planned.text'] }}</small></label>
+          <label class="fld"
+            ><span>Day</span><input name="on" type="date" [class.bad]="faults()['on']" [(ngModel)]="on" /><small>{{
+              faults()['on']
+            }}</small></label
+          >
+          <label class="fld"
+            ><span>Volume planned, {{ label(unit()) }}</span
+            ><input name="planned" inputmode="decimal" [class.bad]="faults()['planned.text']" [(ngModel)]="planned" /><small>{{
+              faults()['planned.text']
+            }}</small></label
+          >
         </div>
         <div class="row">
           <button class="btn go" type="submit" [disabled]="busy()">Make this pour</button>
@@ -69,7 +86,9 @@ export class PourForm {
       if (!p) return;
       untracked(() => {
         this.on.set(today(p.timezone));
-        this.api.mixes(p.id).subscribe({ next: (page) => this.mixes.set(page.items), error: (error: unknown) => this.problem.set(problemOf(error)) });
+        this.api
+          .mixes(p.id)
+          .subscribe({ next: (page) => this.mixes.set(page.items), error: (error: unknown) => this.problem.set(problemOf(error)) });
       });
     });
   }
@@ -77,9 +96,28 @@ export class PourForm {
   protected keep(): void {
     const [p, by] = [this.project(), this.person()];
     if (!p || by === null) return;
-    const parsed = newPour.safeParse({ id: this.id, by, projectId: p.id, mixId: this.mixId(), name: this.name(), place: this.place(), on: this.on(), planned: { text: this.planned().trim(), unit: this.unit() } });
-    const words: Readonly<Record<string, string>> = { name: 'Say what is placed.', place: 'Say where.', mixId: 'Choose the mix.', on: 'Choose the day.', 'planned.text': 'Key a volume like 36 or 7.5.' };
-    this.faults.set(parsed.success ? {} : Object.fromEntries(parsed.error.issues.map((issue) => [issue.path.join('.'), words[issue.path.join('.')] ?? issue.message])));
+    const parsed = newPour.safeParse({
+      id: this.id,
+      by,
+      projectId: p.id,
+      mixId: this.mixId(),
+      name: this.name(),
+      place: this.place(),
+      on: this.on(),
+      planned: { text: this.planned().trim(), unit: this.unit() },
+    });
+    const words: Readonly<Record<string, string>> = {
+      name: 'Say what is placed.',
+      place: 'Say where.',
+      mixId: 'Choose the mix.',
+      on: 'Choose the day.',
+      'planned.text': 'Key a volume like 36 or 7.5.',
+    };
+    this.faults.set(
+      parsed.success
+        ? {}
+        : Object.fromEntries(parsed.error.issues.map((issue) => [issue.path.join('.'), words[issue.path.join('.')] ?? issue.message])),
+    );
     if (!parsed.success) return;
     this.busy.set(true);
     this.api.write<PourDetail>('/pours', parsed.data).subscribe({

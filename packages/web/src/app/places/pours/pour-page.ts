@@ -54,7 +54,12 @@ export class PourPage implements OnDestroy {
       name: s.name,
       limits: s.limits.map((l) => {
         const { lower, upper } = boundsOf(l);
-        const range = lower !== undefined && upper !== undefined ? `${lower} to ${upper}` : lower !== undefined ? `at least ${lower}` : `at most ${upper ?? ''}`;
+        const range =
+          lower !== undefined && upper !== undefined
+            ? `${lower} to ${upper}`
+            : lower !== undefined
+              ? `at least ${lower}`
+              : `at most ${upper ?? ''}`;
         return { property: l.property.replaceAll('-', ' '), range: `${range} ${unitLabel(l.unit)}`.trim() };
       }),
     })),

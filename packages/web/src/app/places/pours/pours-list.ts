@@ -23,7 +23,14 @@ const PAGE = 20;
         <h1>Pours</h1>
         @if (project(); as p) {
           @if (projects().length > 1) {
-            <p-select ariaLabel="Project" [options]="choices()" optionLabel="name" optionValue="id" [ngModel]="p.id" (ngModelChange)="chooseProject($event)" />
+            <p-select
+              ariaLabel="Project"
+              [options]="choices()"
+              optionLabel="name"
+              optionValue="id"
+              [ngModel]="p.id"
+              (ngModelChange)="chooseProject($event)"
+            />
           } @else {
             <span class="soft">{{ p.name }}, {{ p.place }}</span>
           }
@@ -39,7 +46,10 @@ const PAGE = 20;
             <li [class.today]="p.on === day()">
               <a [routerLink]="['/pours', p.id]">
                 <span class="when">{{ p.on === day() ? 'Today' : longDay(p.on) }}</span>
-                <span class="what"><b>{{ p.name }}</b><span class="soft">{{ p.place }} · {{ p.mixName }}</span></span>
+                <span class="what"
+                  ><b>{{ p.name }}</b
+                  ><span class="soft">{{ p.place }} · {{ p.mixName }}</span></span
+                >
                 <span class="num fig">{{ p.planned.text }} {{ unit(p.planned.unit) }}</span>
                 <span class="num">{{ p.loads }} {{ p.loads === 1 ? 'load' : 'loads' }}, {{ p.samples }} sampled</span>
                 <span class="out mark">

@@ -29,7 +29,12 @@ export const pours = createFeature({
     initial,
     on(PoursActions.listAsked, (state) => ({ ...state, problem: null })),
     on(PoursActions.listLoaded, (state, { page }) => ({ ...state, list: page, problem: null })),
-    on(PoursActions.pourOpened, (state, { pourId }) => ({ ...state, pourId, pour: state.pour?.id === pourId ? state.pour : null, problem: null })),
+    on(PoursActions.pourOpened, (state, { pourId }) => ({
+      ...state,
+      pourId,
+      pour: state.pour?.id === pourId ? state.pour : null,
+      problem: null,
+    })),
     on(PoursActions.pourLoaded, (state, { pour }) => ({ ...state, pour, problem: null })),
     on(PoursActions.pourClosed, (state) => ({ ...state, pourId: null })),
     on(PoursActions.failed, (state, { problem }) => ({ ...state, problem })),

@@ -74,12 +74,14 @@ export class WaterForm {
     if (by === null || this.fault() !== null) return;
     this.busy.set(true);
     const at = new Date(Date.now() + this.offset()).toISOString();
-    this.api.write(`/loads/${this.load().id}/water`, { id: this.id, by, mass: { text: this.text().trim(), unit: this.unit() }, at }).subscribe({
-      next: () => this.done.emit(),
-      error: (error: unknown) => {
-        this.busy.set(false);
-        this.problem.set(problemOf(error));
-      },
-    });
+    this.api
+      .write(`/loads/${this.load().id}/water`, { id: this.id, by, mass: { text: this.text().trim(), unit: this.unit() }, at })
+      .subscribe({
+        next: () => this.done.emit(),
+        error: (error: unknown) => {
+          this.busy.set(false);
+          this.problem.set(problemOf(error));
+        },
+      });
   }
 }

@@ -1,7 +1,24 @@
 import { inject } from '@angular/core';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { Store } from '@ngrx/store';
-import { catchError, concatMap, delay, EMPTY, filter, forkJoin, from, map, merge, mergeMap, of, switchMap, takeUntil, tap, throttleTime, timer } from 'rxjs';
+import {
+  catchError,
+  concatMap,
+  delay,
+  EMPTY,
+  filter,
+  forkJoin,
+  from,
+  map,
+  merge,
+  mergeMap,
+  of,
+  switchMap,
+  takeUntil,
+  tap,
+  throttleTime,
+  timer,
+} from 'rxjs';
 import { liveMessages } from '../../../api/live';
 import { Api, isAway, problemOf } from '../../../api/api';
 import { Device } from '../../../device/device';
@@ -69,7 +86,11 @@ export const live = createEffect(
       ofType(SheetActions.opened),
       switchMap(({ sampleId }) =>
         liveMessages(`/samples/${sampleId}`).pipe(
-          map((m) => (m.kind === 'keying' && m.by ? SheetActions.someoneKeying({ by: m.by, testId: m.testId ?? null, at: Date.now() }) : SheetActions.asked())),
+          map((m) =>
+            m.kind === 'keying' && m.by
+              ? SheetActions.someoneKeying({ by: m.by, testId: m.testId ?? null, at: Date.now() })
+              : SheetActions.asked(),
+          ),
           takeUntil(actions.pipe(ofType(SheetActions.closed))),
         ),
       ),
@@ -93,7 +114,14 @@ export const saveDraft = createEffect(
         SheetActions.refused,
       ),
       concatMap((action) => {
-        const id = 'draft' in action ? action.draft.testId : 'testId' in action ? action.testId : 'command' in action ? action.command.testId : action.keeping;
+        const id =
+          'draft' in action
+            ? action.draft.testId
+            : 'testId' in action
+              ? action.testId
+              : 'command' in action
+                ? action.command.testId
+                : action.keeping;
         const draft = id === undefined ? undefined : store.selectSignal(sheet.selectDrafts)()[id];
         return draft ? from(device.putDraft(draft)) : EMPTY;
       }),

@@ -67,7 +67,8 @@ const withDraft = (state: SheetState, testId: string, change: (draft: Draft) => 
   return draft ? { ...state, drafts: { ...state.drafts, [testId]: change(draft) } } : state;
 };
 
-const without = <T>(record: Readonly<Record<string, T>>, key: string): Record<string, T> => Object.fromEntries(Object.entries(record).filter(([k]) => k !== key));
+const without = <T>(record: Readonly<Record<string, T>>, key: string): Record<string, T> =>
+  Object.fromEntries(Object.entries(record).filter(([k]) => k !== key));
 
 /** The kept test takes its place on the sheet at once; the draft has done its work. */
 function withKept(state: SheetState, answer: KeepAnswer): SheetState {
@@ -75,7 +76,12 @@ function withKept(state: SheetState, answer: KeepAnswer): SheetState {
   if (!sample) return state;
   const others = sample.tests.filter((t) => t.id !== answer.test.id);
   const tests = [...others, answer.test].sort((a, b) => a.startedAt.localeCompare(b.startedAt));
-  return { ...state, sample: { ...sample, tests }, drafts: without(state.drafts, answer.test.id), differs: [...state.differs, ...answer.differs] };
+  return {
+    ...state,
+    sample: { ...sample, tests },
+    drafts: without(state.drafts, answer.test.id),
+    differs: [...state.differs, ...answer.differs],
+  };
 }
 
 export const sheet = createFeature({
@@ -83,7 +89,11 @@ export const sheet = createFeature({
   reducer: createReducer(
     initial,
     on(SheetActions.opened, (state, { sampleId }) => ({ ...initial, sampleId, commands: state.commands })),
-    on(SheetActions.restored, (state, { drafts, commands }) => ({ ...state, drafts: Object.fromEntries(drafts.map((d) => [d.testId, d])), commands })),
+    on(SheetActions.restored, (state, { drafts, commands }) => ({
+      ...state,
+      drafts: Object.fromEntries(drafts.map((d) => [d.testId, d])),
+      commands,
+    })),
     on(SheetActions.loaded, (state, { sample, fromDevice }) => ({
       ...state,
       sample,
@@ -91,11 +101,17 @@ export const sheet = createFeature({
       away: fromDevice,
       problem: null,
       // A test of a draft may have reached the server although its answer never came back.
-      drafts: Object.fromEntries(Object.entries(state.drafts).map(([id, d]) => [id, sample.tests.some((t) => t.id === id) ? { ...d, exists: true } : d])),
+      drafts: Object.fromEntries(
+        Object.entries(state.drafts).map(([id, d]) => [id, sample.tests.some((t) => t.id === id) ? { ...d, exists: true } : d]),
+      ),
     })),
     on(SheetActions.loadFailed, (state, { problem }) => ({ ...state, problem, away: true })),
     on(SheetActions.rowChosen, (state, { key }) => ({ ...state, chosen: key })),
-    on(SheetActions.draftBegun, (state, { draft }) => ({ ...state, drafts: { ...state.drafts, [draft.testId]: draft }, chosen: draft.testId })),
+    on(SheetActions.draftBegun, (state, { draft }) => ({
+      ...state,
+      drafts: { ...state.drafts, [draft.testId]: draft },
+      chosen: draft.testId,
+    })),
     on(SheetActions.draftSet, (state, { testId, change }) => withDraft(state, testId, (d) => ({ ...d, ...change }))),
     on(SheetActions.keyed, (state, { testId, field, text, unit, at, reading }) =>
       withDraft(state, testId, (d) => {
@@ -111,14 +127,23 @@ export const sheet = createFeature({
       }),
     ),
     on(SheetActions.watchStarted, (state, { testId, field, at }) =>
-      withDraft(state, testId, (d) => ({ ...d, startedAt: d.startedAt ?? new Date(at).toISOString(), watches: { ...d.watches, [field]: at } })),
+      withDraft(state, testId, (d) => ({
+        ...d,
+        startedAt: d.startedAt ?? new Date(at).toISOString(),
+        watches: { ...d.watches, [field]: at },
+      })),
     ),
-    on(SheetActions.watchStopped, (state, { testId, field }) => withDraft(state, testId, (d) => ({ ...d, watches: without(d.watches, field) }))),
+    on(SheetActions.watchStopped, (state, { testId, field }) =>
+      withDraft(state, testId, (d) => ({ ...d, watches: without(d.watches, field) })),
+    ),
     on(SheetActions.draftDropped, (state, { testId }) => ({ ...state, drafts: without(state.drafts, testId) })),
     on(SheetActions.correctionBegun, (state, { draft, field, entry }) => ({
       ...state,
       chosen: draft.testId,
-      drafts: { ...state.drafts, [draft.testId]: { ...(state.drafts[draft.testId] ?? draft), entries: { ...state.drafts[draft.testId]?.entries, [field]: entry } } },
+      drafts: {
+        ...state.drafts,
+        [draft.testId]: { ...(state.drafts[draft.testId] ?? draft), entries: { ...state.drafts[draft.testId]?.entries, [field]: entry } },
+      },
     })),
     on(SheetActions.queued, (state, { commands, keeping }) => {
       const next = { ...state, commands: [...state.commands, ...commands] };
@@ -132,10 +157,14 @@ export const sheet = createFeature({
     }),
     on(SheetActions.refused, (state, { command, problem }) => {
       const next = { ...state, away: false, commands: state.commands.filter((c) => c.id !== command.id) };
-      return command.testId === undefined ? { ...next, refused: problem } : withDraft(next, command.testId, (d) => ({ ...d, state: 'open', problem }));
+      return command.testId === undefined
+        ? { ...next, refused: problem }
+        : withDraft(next, command.testId, (d) => ({ ...d, state: 'open', problem }));
     }),
     on(SheetActions.away, (state) => ({ ...state, away: true })),
-    on(SheetActions.someoneKeying, (state, { by, testId, at }) => (testId === null ? state : { ...state, keying: { ...state.keying, [testId]: { by, at } } })),
+    on(SheetActions.someoneKeying, (state, { by, testId, at }) =>
+      testId === null ? state : { ...state, keying: { ...state.keying, [testId]: { by, at } } },
+    ),
     on(SheetActions.differenceSeen, (state) => ({ ...state, differs: [] })),
     on(SheetActions.refusalSeen, (state) => ({ ...state, refused: null })),
   ),

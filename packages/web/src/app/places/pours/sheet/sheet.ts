@@ -1,7 +1,19 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked, type OnDestroy } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { eventsOf, type SampleEventKind } from '@keen-mortar/contract';
-import { boundsOf, evaluate, fuse, inOrder, methodById, SAMPLE_WINDOWS, say, truckWindow, type Events, type Fuse, type MethodWindow } from '@keen-mortar/core';
+import {
+  boundsOf,
+  evaluate,
+  fuse,
+  inOrder,
+  methodById,
+  SAMPLE_WINDOWS,
+  say,
+  truckWindow,
+  type Events,
+  type Fuse,
+  type MethodWindow,
+} from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { Attention } from '../../../device/attention';
 import type { Command } from '../../../device/device-db';
@@ -68,9 +80,21 @@ export class Sheet implements OnDestroy {
 
   protected readonly has = computed(() => {
     const e = this.events() ?? {};
-    return { finished: e['sample.finished'] !== undefined, molding: e['sample.molding'] !== undefined, discharged: e['load.discharged'] !== undefined };
+    return {
+      finished: e['sample.finished'] !== undefined,
+      molding: e['sample.molding'] !== undefined,
+      discharged: e['load.discharged'] !== undefined,
+    };
   });
-  protected readonly portions = computed(() => (this.sample()?.events.filter((e) => e.kind === 'portion').length ?? 0) + this.commands().filter((c) => c.kind === 'event' && c.body['kind'] === 'portion' && !this.sample()?.events.some((e) => e.id === c.id)).length);
+  protected readonly portions = computed(
+    () =>
+      (this.sample()?.events.filter((e) => e.kind === 'portion').length ?? 0) +
+      this.commands().filter((c) => c.kind === 'event' && c.body['kind'] === 'portion' && !this.sample()?.events.some((e) => e.id === c.id))
+        .length,
+  );
+
+  protected readonly burning = computed(() => this.fuses().filter((f) => f.doneAt === undefined || f.state === 'missed'));
+  protected readonly met = computed(() => this.fuses().filter((f) => f.state === 'done'));
 
   protected readonly fuses = computed((): Fuse[] => {
     const [sample, events, now] = [this.sample(), this.events(), this.now()];
@@ -89,14 +113,14 @@ export class Sheet implements OnDestroy {
       for (const window of row.method.windows ?? []) {
         const entry = byId.get(window.id) ?? { window, waiting: [], done: [] };
         const doneAt = momentOf(row, window.must);
-        if (doneAt === null) entry.waiting.push(row.method.title);
+        if (doneAt === null) entry.waiting.push(row.method.short ?? row.method.title);
         else entry.done.push(doneAt);
         byId.set(window.id, entry);
       }
     }
     return [...byId.values()].flatMap(({ window, waiting, done }) => {
       const verb = window.must === 'test.started' ? 'to be started' : 'to be read';
-      const label = waiting.length > 0 ? `${waiting.join(', ')} ${verb} in` : window.must === 'test.started' ? 'All tests started' : window.label;
+      const label = waiting.length > 2 ? `${waiting.length} tests ${verb} in` : `${waiting.join(', ')} ${verb} in`;
       const all: Events = waiting.length > 0 ? events : { ...events, [window.must]: Math.max(...done) };
       const burning = fuse({ ...window, label }, all, now);
       return burning ? [burning] : [];
@@ -108,7 +132,11 @@ export class Sheet implements OnDestroy {
     const [sample, m] = [this.sample(), methodById('composite')];
     if (!sample || !m) return [];
     const { 'sample.portions': portions, 'sample.finished': finished } = sample.sources;
-    const e = evaluate(m, { portions: portions as never, finished: (finished ?? null) as never }, { variant: 'c172', system: sample.project.system });
+    const e = evaluate(
+      m,
+      { portions: portions as never, finished: (finished ?? null) as never },
+      { variant: 'c172', system: sample.project.system },
+    );
     return finished === undefined ? [] : e.validity.reasons.map((reason) => say(reason.code, reason.params));
   });
 
@@ -182,6 +210,9 @@ function momentOf(row: Row, must: MethodWindow['must']): number | null {
   const started = row.draft?.startedAt ?? row.test?.startedAt ?? null;
   if (must === 'test.started') return started === null ? null : Date.parse(started);
   const main = row.evaluation.results.some((r) => r.state === 'given');
-  const times = [...(row.test?.readings ?? []).filter((r) => r.supersedes === null).map((r) => Date.parse(r.at)), ...(started === null ? [] : Object.values(row.draft?.entries ?? {}).map((e) => Date.parse(e.at)))];
+  const times = [
+    ...(row.test?.readings ?? []).filter((r) => r.supersedes === null).map((r) => Date.parse(r.at)),
+    ...(started === null ? [] : Object.values(row.draft?.entries ?? {}).map((e) => Date.parse(e.at))),
+  ];
   return main && times.length > 0 ? Math.max(...times) : null;
 }

@@ -1,5 +1,24 @@
 import { entriesOf, inForce, situation, type Entry, type Reading, type Sample, type Test } from '@keen-mortar/contract';
-import { evaluate, FRESH_TESTS, judgeAll, judgePair, KIT_FOR, keyedFields, methodById, otherSchools, usualVariant, worst, type AnyMethod, type Evaluation, type Judged, type PairVerdict, type QtyField, type School, type Verdict, type VerdictState } from '@keen-mortar/core';
+import {
+  evaluate,
+  FRESH_TESTS,
+  judgeAll,
+  judgePair,
+  KIT_FOR,
+  keyedFields,
+  methodById,
+  otherSchools,
+  usualVariant,
+  worst,
+  type AnyMethod,
+  type Evaluation,
+  type Judged,
+  type PairVerdict,
+  type QtyField,
+  type School,
+  type Verdict,
+  type VerdictState,
+} from '@keen-mortar/core';
 import { createSelector } from '@ngrx/store';
 import type { Command, Draft, DraftEntry } from '../../../device/device-db';
 import { sheet } from './sheet.state';
@@ -40,9 +59,18 @@ function readingsFor(test: Test | null, draft: Draft | null): Reading[] {
   const current = inForce(kept);
   return [
     ...kept,
-    ...drafted.map(
-      ([field, e]): Reading => ({ id: e.reading, field, text: e.text, unit: e.unit, by: '', at: e.at, receivedAt: e.at, device: 'hand', supersedes: current.get(field)?.id ?? null, reason: e.reason ?? null }),
-    ),
+    ...drafted.map(([field, e]): Reading => ({
+      id: e.reading,
+      field,
+      text: e.text,
+      unit: e.unit,
+      by: '',
+      at: e.at,
+      receivedAt: e.at,
+      device: 'hand',
+      supersedes: current.get(field)?.id ?? null,
+      reason: e.reason ?? null,
+    })),
   ];
 }
 
@@ -60,7 +88,8 @@ const placeOf = (test: Test | null, draft: Draft | null, now: string): Place => 
 };
 
 function evaluateRow(sample: Sample, test: Test | null, draft: Draft | null): { evaluation: Evaluation; judged: readonly Judged[] } | null {
-  if (test?.kept && (!draft || Object.keys(draft.entries).length === 0)) return { evaluation: test.kept.evaluation, judged: test.kept.judged };
+  if (test?.kept && (!draft || Object.keys(draft.entries).length === 0))
+    return { evaluation: test.kept.evaluation, judged: test.kept.judged };
   const place = placeOf(test, draft, new Date().toISOString());
   const now = situation(sample, place, entries(test, draft));
   if (!now) return null;
@@ -107,7 +136,8 @@ export function blankDraft(sample: Sample, m: AnyMethod, ids: () => string, now:
   const sound = kit.find((k) => k.until === null || k.until >= now.slice(0, 10)) ?? kit[0];
   const variant = before?.variant ?? usualVariant(practice, m);
   const usual = keyedFields(m, variant).flatMap(([id, field]): [string, DraftEntry][] => {
-    if (field.kind === 'qty' && field.usual) return [[id, { text: field.usual[system], unit: field.units[system], at: now, reading: ids() }]];
+    if (field.kind === 'qty' && field.usual)
+      return [[id, { text: field.usual[system], unit: field.units[system], at: now, reading: ids() }]];
     return field.kind === 'pick' && field.usual !== undefined ? [[id, { text: field.usual, unit: null, at: now, reading: ids() }]] : [];
   });
   return {
@@ -143,8 +173,16 @@ function rowsOf(sample: Sample, drafts: Readonly<Record<string, Draft>>, command
       ...fresh.map((d) => rowFor(sample, m, null, d, d.testId, waiting(d.testId))),
     ].filter((row) => row !== null);
     if (rows.length === 0) {
-      const blank = rowFor(sample, m, null, blankDraft(sample, m, () => BLANK_ID, new Date().toISOString()), `new:${id}`, false);
-      return blank ? [blank] : [];
+      const blank = rowFor(
+        sample,
+        m,
+        null,
+        blankDraft(sample, m, () => BLANK_ID, new Date().toISOString()),
+        `new:${id}`,
+        false,
+      );
+      // What nothing was keyed into yet is nobody's draft.
+      return blank ? [{ ...blank, draft: null }] : [];
     }
     return linked(rows);
   });
@@ -161,14 +199,21 @@ function linked(rows: readonly Row[]): Row[] {
   return roots.flatMap(chain);
 }
 
-export const rows = createSelector(sheet.selectSample, sheet.selectDrafts, sheet.selectCommands, (sample, drafts, commands) => (sample ? rowsOf(sample, drafts, commands) : []));
+export const rows = createSelector(sheet.selectSample, sheet.selectDrafts, sheet.selectCommands, (sample, drafts, commands) =>
+  sample ? rowsOf(sample, drafts, commands) : [],
+);
 
 /** The row in hand: the chosen one, else the first that still waits for readings. */
-export const rowInHand = createSelector(rows, sheet.selectChosen, (all, chosen): Row | null => all.find((r) => r.key === chosen) ?? all.find((r) => r.state === 'open' || r.test === null) ?? all[0] ?? null);
+export const rowInHand = createSelector(
+  rows,
+  sheet.selectChosen,
+  (all, chosen): Row | null =>
+    all.find((r) => r.key === chosen) ?? all.find((r) => r.state === 'open' || r.test === null) ?? all[0] ?? null,
+);
 
 /** The same readings under the method's other variants. */
 export const schools = createSelector(sheet.selectSample, rowInHand, (sample, row): School[] => {
-  if (!sample || !row) return [];
+  if (!sample || !row || (!row.test && !row.draft)) return [];
   const place = placeOf(row.test, row.draft, new Date().toISOString());
   const now = situation(sample, place, entries(row.test, row.draft));
   return now ? otherSchools(now.method, now.inputs, now.how) : [];
@@ -177,9 +222,16 @@ export const schools = createSelector(sheet.selectSample, rowInHand, (sample, ro
 /** Slump as kept on this sheet: it picks how measure and bowl are consolidated. */
 export const consolidation = createSelector(rows, sheet.selectSample, (all, sample) => {
   const m = methodById('consolidation');
-  const slump = [...all].reverse().find((r) => r.method.id === 'slump')?.evaluation.results.find((r) => r.id === 'slump');
+  const slump = [...all]
+    .reverse()
+    .find((r) => r.method.id === 'slump')
+    ?.evaluation.results.find((r) => r.id === 'slump');
   if (!m || !sample || !slump?.reported) return null;
-  const e = evaluate(m, { use: 'measure', slump: { text: slump.reported, unit: slump.unit } }, { variant: 'astm', system: sample.project.system });
+  const e = evaluate(
+    m,
+    { use: 'measure', slump: { text: slump.reported, unit: slump.unit } },
+    { variant: 'astm', system: sample.project.system },
+  );
   const allowed = e.results.find((r) => r.id === 'allowed')?.words ?? [];
   return { slump: slump.reported, unit: slump.unit, allowed };
 });

@@ -1,7 +1,35 @@
-import { ChangeDetectionStrategy, Component, computed, effect, ElementRef, inject, input, signal, untracked, viewChildren, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  ElementRef,
+  inject,
+  input,
+  signal,
+  untracked,
+  viewChildren,
+  viewChild,
+} from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { inForce, type Reading, type Sample } from '@keen-mortar/contract';
-import { keyedFields, KIT_FOR, marginWords, say, unitLabel, unitsOf, type Advice, type Field, type Issue, type PickField, type QtyField, type ResultField, type UnitId, type Variant, type Parameters } from '@keen-mortar/core';
+import {
+  keyedFields,
+  KIT_FOR,
+  marginWords,
+  say,
+  unitLabel,
+  unitsOf,
+  type Advice,
+  type Field,
+  type Issue,
+  type PickField,
+  type QtyField,
+  type ResultField,
+  type UnitId,
+  type Variant,
+  type Parameters,
+} from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import type { Command, Draft, DraftEntry } from '../../../device/device-db';
 import { afterKey, Keypad, type Key } from '../../../parts/keypad';
@@ -46,6 +74,7 @@ export class TestInHand {
   protected readonly nameOf = this.store.selectSignal(nameOf);
   protected readonly consolidation = this.store.selectSignal(consolidation);
   protected readonly asideOpen = signal(false);
+  protected readonly keypad = signal(false);
   protected readonly inHand = signal<string | null>(null);
   private readonly boxes = viewChildren(ReadingField);
   private readonly keepButton = viewChild<ElementRef<HTMLButtonElement>>('keepButton');
@@ -53,9 +82,13 @@ export class TestInHand {
   protected readonly draft = computed(() => this.row().draft);
   protected readonly locked = computed(() => this.draft()?.state === 'keeping');
   protected readonly place = computed(() => this.draft() ?? this.row().test ?? this.blank());
-  private readonly blank = computed(() => blankDraft(this.sample(), this.row().method, () => crypto.randomUUID(), new Date(untracked(this.now)).toISOString()));
+  private readonly blank = computed(() =>
+    blankDraft(this.sample(), this.row().method, () => crypto.randomUUID(), new Date(untracked(this.now)).toISOString()),
+  );
 
-  protected readonly variants = computed(() => Object.entries(this.row().method.variants as Readonly<Record<string, Variant<Parameters>>>).map(([id, v]) => ({ id, label: v.label })));
+  protected readonly variants = computed(() =>
+    Object.entries(this.row().method.variants as Readonly<Record<string, Variant<Parameters>>>).map(([id, v]) => ({ id, label: v.label })),
+  );
   protected readonly kit = computed(() => {
     const kind = KIT_FOR[this.row().method.id];
     return kind === undefined ? [] : this.sample().kit.filter((k) => k.kind === kind);
@@ -78,11 +111,22 @@ export class TestInHand {
       issues: evaluation.issues.filter((issue) => issue.path === id),
     }));
   });
-  protected readonly main = computed(() => this.fields().filter((f) => !isAside(f.field)));
+  private readonly usualFields = computed(() => this.fields().filter((f) => !isAside(f.field)));
+  /** In the order in which they are keyed: the seldom ones last. */
+  protected readonly main = computed(() => [
+    ...this.usualFields().filter((f) => !f.field.minor),
+    ...this.usualFields().filter((f) => f.field.minor),
+  ]);
   protected readonly aside = computed(() => this.fields().filter((f) => isAside(f.field)));
-  protected readonly asideSet = computed(() => this.aside().some((f) => (f.entry?.text ?? f.kept?.text ?? asPick(f.field).usual) !== asPick(f.field).usual));
+  protected readonly asideSet = computed(() =>
+    this.aside().some((f) => (f.entry?.text ?? f.kept?.text ?? asPick(f.field).usual) !== asPick(f.field).usual),
+  );
   /** Remarks on values that come from kit, mix or ticket: there is no field here to put them at. */
-  protected readonly elsewhere = computed(() => this.row().evaluation.issues.filter((issue) => !this.fields().some((f) => f.id === issue.path)).map((issue) => say(issue.code, issue.params)));
+  protected readonly elsewhere = computed(() =>
+    this.row()
+      .evaluation.issues.filter((issue) => !this.fields().some((f) => f.id === issue.path))
+      .map((issue) => say(issue.code, issue.params)),
+  );
 
   protected readonly bands = computed(() => {
     const { verdicts, evaluation, method } = this.row();
@@ -113,14 +157,25 @@ export class TestInHand {
         const side = v.side === 'lower' ? 'low' : 'high';
         const advice = ((method.advice ?? []) as readonly Advice[]).find((a) => a.result === v.result && a.side === side);
         const label = (method.results[v.result] as ResultField | undefined)?.label ?? v.result;
-        return { why: `${label} is ${marginWords(v)}.`, source: limit?.source ?? '', onFail: limit?.onFail ?? '', steps: advice?.steps ?? [], levers: advice?.levers ?? [] };
+        return {
+          why: `${label} is ${marginWords(v)}.`,
+          source: limit?.source ?? '',
+          onFail: limit?.onFail ?? '',
+          steps: advice?.steps ?? [],
+          levers: advice?.levers ?? [],
+        };
       });
   });
 
   protected readonly changed = computed(() => {
     const draft = this.draft();
     if (!draft) return [];
-    return this.fields().filter((f) => f.entry !== null && f.entry.text.trim() !== '' && (f.kept === null || f.entry.text.trim() !== f.kept.text || f.entry.unit !== f.kept.unit));
+    return this.fields().filter(
+      (f) =>
+        f.entry !== null &&
+        f.entry.text.trim() !== '' &&
+        (f.kept === null || f.entry.text.trim() !== f.kept.text || f.entry.unit !== f.kept.unit),
+    );
   });
   /** What stands in the way of keeping, in words; null when nothing does. */
   protected readonly blocked = computed((): string | null => {
@@ -134,12 +189,21 @@ export class TestInHand {
     return null;
   });
   protected readonly keepLabel = computed(() => {
-    const head = this.row().evaluation.results.find((r) => (this.row().method.results[r.id] as ResultField | undefined)?.main && r.reported !== null);
+    const head = this.row().evaluation.results.find(
+      (r) => (this.row().method.results[r.id] as ResultField | undefined)?.main && r.reported !== null,
+    );
     if (this.row().test?.kept) return 'Keep the correction';
     if (this.row().evaluation.validity.state === 'void') return 'Keep as void';
     return head?.reported ? `Keep ${head.reported} ${unitLabel(head.unit)}`.trim() : 'Keep what is here';
   });
-  protected readonly canRepeat = computed(() => this.row().test?.kept !== null && this.row().test !== null && !this.row().hasRepeat && this.draft() === null && (this.row().state === 'void' || this.row().state === 'out'));
+  protected readonly canRepeat = computed(
+    () =>
+      this.row().test?.kept !== null &&
+      this.row().test !== null &&
+      !this.row().hasRepeat &&
+      this.draft() === null &&
+      (this.row().state === 'void' || this.row().state === 'out'),
+  );
 
   constructor() {
     // Another test comes into hand: its first empty reading takes the focus.
@@ -203,7 +267,22 @@ export class TestInHand {
     if (have) return have;
     const { test } = this.row();
     const draft: Draft = test
-      ? { testId: test.id, sampleId: this.sample().id, method: test.method, variant: test.variant, variantReason: test.variantReason, system: test.system, equipmentId: test.equipmentId, retestOf: test.retestOf, startedAt: test.startedAt, exists: true, entries: {}, watches: {}, state: 'open', problem: null }
+      ? {
+          testId: test.id,
+          sampleId: this.sample().id,
+          method: test.method,
+          variant: test.variant,
+          variantReason: test.variantReason,
+          system: test.system,
+          equipmentId: test.equipmentId,
+          retestOf: test.retestOf,
+          startedAt: test.startedAt,
+          exists: true,
+          entries: {},
+          watches: {},
+          state: 'open',
+          problem: null,
+        }
       : { ...this.blank(), testId: crypto.randomUUID() };
     this.store.dispatch(SheetActions.draftBegun({ draft }));
     return draft;
@@ -247,11 +326,15 @@ export class TestInHand {
       return;
     }
     this.store.dispatch(SheetActions.watchStopped({ testId, field: f.id }));
-    this.store.dispatch(SheetActions.keyed({ testId, field: f.id, text: elapsed(now - started), unit: 's', at: this.nowIso(), reading: crypto.randomUUID() }));
+    this.store.dispatch(
+      SheetActions.keyed({ testId, field: f.id, text: elapsed(now - started), unit: 's', at: this.nowIso(), reading: crypto.randomUUID() }),
+    );
   }
 
   protected pressed(key: Key): void {
-    const f = this.main().find((shown) => shown.id === this.inHand()) ?? this.main().find((shown) => shown.field.kind === 'qty' && this.editable(shown));
+    const f =
+      this.main().find((shown) => shown.id === this.inHand()) ??
+      this.main().find((shown) => shown.field.kind === 'qty' && this.editable(shown));
     if (!f || f.field.kind !== 'qty' || !this.editable(f)) return;
     if (this.inHand() !== f.id) this.inHand.set(f.id);
     if (key === 'next') this.goOn(f.id);
@@ -284,16 +367,38 @@ export class TestInHand {
     const base = { sampleId: draft.sampleId, testId: draft.testId };
     if (!draft.exists) {
       const { testId: id, method, variant, variantReason, system, equipmentId, retestOf } = draft;
-      commands.push({ ...base, id, order, kind: 'test', path: `/samples/${draft.sampleId}/tests`, body: { id, by, method, variant, ...(variantReason ? { variantReason } : {}), system, startedAt, equipmentId, retestOf } });
+      commands.push({
+        ...base,
+        id,
+        order,
+        kind: 'test',
+        path: `/samples/${draft.sampleId}/tests`,
+        body: { id, by, method, variant, ...(variantReason ? { variantReason } : {}), system, startedAt, equipmentId, retestOf },
+      });
     }
     const readings = this.changed().map((f) => {
       const entry = f.entry!;
       const reason = entry.reason?.trim();
-      return { id: entry.reading, field: f.id, text: entry.text.trim(), unit: entry.unit, at: entry.at, ...(f.kept ? { supersedes: f.kept.id } : {}), ...(reason ? { reason } : {}) };
+      return {
+        id: entry.reading,
+        field: f.id,
+        text: entry.text.trim(),
+        unit: entry.unit,
+        at: entry.at,
+        ...(f.kept ? { supersedes: f.kept.id } : {}),
+        ...(reason ? { reason } : {}),
+      };
     });
     const shown = Object.fromEntries(this.row().evaluation.results.flatMap((r) => (r.reported === null ? [] : [[r.id, r.reported]])));
     const id = crypto.randomUUID();
-    commands.push({ ...base, id, order: order + 0.5, kind: 'keep', path: `/tests/${draft.testId}/readings`, body: { id, by, readings, shown } });
+    commands.push({
+      ...base,
+      id,
+      order: order + 0.5,
+      kind: 'keep',
+      path: `/tests/${draft.testId}/readings`,
+      body: { id, by, readings, shown },
+    });
     this.store.dispatch(SheetActions.queued({ commands, keeping: draft.testId }));
   }
 
@@ -304,7 +409,11 @@ export class TestInHand {
     const entry: DraftEntry = { text: f.kept.text, unit: f.kept.unit, at: this.nowIso(), reading: crypto.randomUUID() };
     this.store.dispatch(SheetActions.correctionBegun({ draft, field: f.id, entry }));
     this.inHand.set(f.id);
-    setTimeout(() => this.boxes().find((b) => b.inputId() === this.inputId(f.id))?.focus());
+    setTimeout(() =>
+      this.boxes()
+        .find((b) => b.inputId() === this.inputId(f.id))
+        ?.focus(),
+    );
   }
 
   protected drop(): void {

@@ -21,10 +21,25 @@ interface Line {
   template: `
     <nav aria-label="Tests of this sample">
       @for (line of lines(); track line.row.key) {
-        <button type="button" class="st" [class.on]="line.row.key === inHand()" [class.repeat]="line.row.retestOf" [attr.aria-current]="line.row.key === inHand() ? 'step' : null" [attr.data-method]="line.row.method.id" (click)="chosen.emit(line.row.key)">
-          <km-verdict-shape [state]="line.row.state" [marked]="line.row.evaluation.validity.state === 'marked'" [side]="sideOf(line.row)" [size]="22" />
+        <button
+          type="button"
+          class="st"
+          [class.on]="line.row.key === inHand()"
+          [class.repeat]="line.row.retestOf"
+          [attr.aria-current]="line.row.key === inHand() ? 'step' : null"
+          [attr.data-method]="line.row.method.id"
+          (click)="chosen.emit(line.row.key)"
+        >
+          <km-verdict-shape
+            [state]="line.row.state"
+            [marked]="line.row.evaluation.validity.state === 'marked'"
+            [side]="sideOf(line.row)"
+            [size]="22"
+          />
           <span class="mid">
-            <span class="nm"><b>{{ line.title }}</b> <span class="soft small fig">{{ line.limits }}</span></span>
+            <span class="nm"
+              ><b>{{ line.title }}</b> <span class="soft small fig">{{ line.limits }}</span></span
+            >
             <span class="v fig">{{ line.values }}</span>
             @if (line.says) {
               <span class="soft small">{{ line.says }}</span>
@@ -80,7 +95,7 @@ interface Line {
       font-weight: 400;
     }
     .v {
-      font-size: 20px;
+      font-size: 18.5px;
       overflow-wrap: anywhere;
     }
     .past {
@@ -123,7 +138,8 @@ export class TestList {
 
   protected readonly history = computed(() => {
     const row = this.rows().find((r) => r.key === this.inHand());
-    const field = row && (Object.values(row.method.results as Readonly<Record<string, ResultField>>).find((r) => r.property !== undefined) ?? null);
+    const field =
+      row && (Object.values(row.method.results as Readonly<Record<string, ResultField>>).find((r) => r.property !== undefined) ?? null);
     const points = field?.property === undefined ? [] : (this.sample().history[field.property] ?? []);
     if (!field || points.length < 2) return null;
     const limit = this.sample()

@@ -23,7 +23,7 @@ import { schools, type Row } from './sheet.view';
             @for (o of others(); track o.label) {
               <tr>
                 <td>{{ o.label }}</td>
-                <td class="fig">{{ o.value }}</td>
+                <td [class.fig]="o.given" [class.soft]="!o.given">{{ o.value }}</td>
               </tr>
             }
           </tbody>
@@ -106,12 +106,14 @@ export class TestSide {
       });
       const first = evaluation.missing[0];
       const needs = first === undefined ? '' : `needs ${(fieldAt(this.row().method, first)?.label ?? first).toLowerCase()}`;
-      return { label, value: evaluation.validity.state === 'void' ? 'void' : values.join(' · ') || needs || '…' };
+      return { label, given: values.length > 0, value: evaluation.validity.state === 'void' ? 'void' : values.join(' · ') || needs || '…' };
     }),
   );
   protected readonly notes = computed(() => this.row().evaluation.notes.map((n) => say(n.code, n.params)));
   /** Cautions first: they are read before the hands are in it. */
-  protected readonly steps = computed(() => [...(this.row().method.steps as readonly Step[])].sort((a, b) => Number(b.caution ?? false) - Number(a.caution ?? false)));
+  protected readonly steps = computed(() =>
+    [...(this.row().method.steps as readonly Step[])].sort((a, b) => Number(b.caution ?? false) - Number(a.caution ?? false)),
+  );
   protected readonly follows = computed(() => {
     const variant = this.row().method.variants[this.row().evaluation.variant];
     return variant ? `${variant.source.designation}, edition ${variant.source.edition}` : '';

@@ -1,0 +1,55 @@
+import js from '@eslint/js';
+import angular from 'angular-eslint';
+import tseslint from 'typescript-eslint';
+
+export default tseslint.config(
+  { ignores: ['**/node_modules', '**/dist', '.data', '**/.angular'] },
+  js.configs.recommended,
+  {
+    files: ['**/*.ts'],
+    extends: [...tseslint.configs.recommendedTypeChecked],
+    languageOptions: { parserOptions: { project: ['tsconfig.lint.json'], tsconfigRootDir: import.meta.dirname } },
+    rules: {
+      '@typescript-eslint/consistent-type-imports': 'error',
+      '@typescript-eslint/explicit-module-boundary-types': 'off',
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
+      '@typescript-eslint/switch-exhaustiveness-check': 'error',
+      '@typescript-eslint/restrict-template-expressions': ['error', { allowNumber: true }],
+      eqeqeq: 'error',
+      'no-console': ['error', { allow: ['error', 'log'] }],
+    },
+  },
+  {
+    files: ['packages/web/src/**/*.ts'],
+    extends: [...angular.configs.tsRecommended],
+    processor: angular.processInlineTemplates,
+    rules: { '@angular-eslint/component-selector': ['error', { type: 'element', prefix: 'km', style: 'kebab-case' }] },
+  },
+  { files: ['packages/web/src/**/*.html'], extends: [...angular.configs.templateRecommended, ...angular.configs.templateAccessibility] },
+  {
+    files: ['**/*.{mjs,cjs}'],
+    languageOptions: {
+      globals: {
+        process: 'readonly',
+        console: 'readonly',
+        performance: 'readonly',
+        setTimeout: 'readonly',
+        clearTimeout: 'readonly',
+        setInterval: 'readonly',
+        URL: 'readonly',
+        fetch: 'readonly',
+        require: 'readonly',
+        module: 'writable',
+      },
+    },
+  },
+  // Core knows nobody: no Node, no DOM, no clock.
+  {
+    files: ['packages/core/src/**/*.ts'],
+    rules: {
+      'no-restricted-imports': ['error', { patterns: ['node:*', '@keen-mortar/*', '@angular/*'] }],
+      'no-restricted-globals': ['error', 'process', 'window', 'document', 'localStorage', 'fetch', 'setTimeout', 'performance'],
+      'no-restricted-properties': ['error', { object: 'Date', property: 'now', message: 'time enters core as an argument' }],
+    },
+  },
+);
