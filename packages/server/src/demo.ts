@@ -154,7 +154,7 @@ class Loader {
 
   /** Batch tickets are CSV, a line for each material: what a plant would send. */
   private async loadTickets(): Promise<void> {
-    const lines = parse(await readFile(join(this.folder, 'tickets.csv'), 'utf8'), { columns: true }) as Record<string, string>[];
+    const lines = parse<Record<string, string>>(await readFile(join(this.folder, 'tickets.csv'), 'utf8'), { columns: true });
     const tickets = new Map<string, Record<string, string>[]>();
     for (const line of lines) tickets.set(line['load']!, [...(tickets.get(line['load']!) ?? []), line]);
     for (const [key, materials] of tickets) {

@@ -78,8 +78,7 @@ const DIGITS = 12;
 class UnknownVariant extends Error {}
 
 /** Parameters of a variant. Throws for a name that the method does not have. */
-export function variantOf<P extends Parameters>(m: Method<any, P>, id: string): P {
-  // eslint-disable-line @typescript-eslint/no-explicit-any -- shape does not matter here
+export function variantOf<P extends Parameters>(m: Pick<Method<Shape, P>, 'id' | 'variants'>, id: string): P {
   const variant = Object.hasOwn(m.variants, id) ? m.variants[id] : undefined;
   if (!variant) throw new UnknownVariant(`${m.id} has no variant ${id}: ${Object.keys(m.variants).join(', ')}`);
   return variant.params;
@@ -215,7 +214,7 @@ function checkShape(
         checkShape(field.of as Shape, row, `${path}.${i}.`, variant, readings, issues);
       });
     } else if (field.kind === 'pick' && !Object.hasOwn(field.options, value as string)) {
-      issues.push({ code: 'not-an-option', severity: 'impossible', path, params: { got: String(value) } });
+      issues.push({ code: 'not-an-option', severity: 'impossible', path, params: { got: value as string } });
     } else if (field.kind === 'qty') {
       checkQuantity(field, value as Keyed, path, readings, issues);
     }

@@ -35,7 +35,7 @@ const unit = (dimension: Dimension, label: string, factor: Exact | string, zero?
 // Exact by definition: inch, foot, pound, standard gravity. The rest follows from them.
 const INCH_MM = exact('25.4');
 const POUND_G = exact('453.59237');
-const FOOT3_L = exact('0.3048').pow(3)!.mul(1000);
+const FOOT3_L = exact('0.3048').pow(3).mul(1000);
 const YARD3_L = FOOT3_L.mul(27);
 const POUND_FORCE_N = exact('4.4482216152605');
 
@@ -57,7 +57,7 @@ const UNITS = {
   kPa: unit('stress', 'kPa', '1000'),
   bar: unit('stress', 'bar', '100000'),
   MPa: unit('stress', 'MPa', '1000000'),
-  psi: unit('stress', 'psi', POUND_FORCE_N.div(INCH_MM.div(1000).pow(2)!)),
+  psi: unit('stress', 'psi', POUND_FORCE_N.div(INCH_MM.div(1000).pow(2))),
   'kgf/cm2': unit('stress', 'kgf/cm²', '98066.5'),
   N: unit('force', 'N', '1'),
   kN: unit('force', 'kN', '1000'),

@@ -1,5 +1,5 @@
 import type { Amount, Ingredient, Mix, newMix, newRevision, Page, Revision } from '@keen-mortar/contract';
-import { evaluate, methodById, type System, type UnitId } from '@keen-mortar/core';
+import { evaluate, fieldAt, methodById, type AnyMethod, type System, type UnitId } from '@keen-mortar/core';
 import type { PoolConnection } from 'mysql2/promise';
 import type * as z from 'zod';
 import { insert, select, selectOne, type Cx } from '../db.js';
@@ -34,11 +34,17 @@ interface IngredientRow {
   sg_text: string;
 }
 
+/** What a form would be filled with beforehand. */
+function usualText(m: AnyMethod | undefined, id: string, system: System): string | undefined {
+  const field = m && fieldAt(m, id);
+  return field?.kind === 'qty' ? field.usual?.[system] : undefined;
+}
+
 /** Air-free density of a revision by the core's own method; null where its ingredients do not give one. */
 function theoretical(ingredients: readonly Ingredient[]): Amount | null {
   const m = methodById('theoretical-density');
   const system: System = ingredients[0]?.mass.unit === 'lb' ? 'us' : 'si';
-  const water = m?.fields['water']?.usual?.[system] as string | undefined;
+  const water = usualText(m, 'water', system);
   if (!m || water === undefined) return null;
   const unit = system === 'us' ? 'lb/ft3' : 'kg/m3';
   const rows = ingredients.map((i) => ({ name: i.name, mass: i.mass, sg: { text: i.sg, unit: '1' as const } }));

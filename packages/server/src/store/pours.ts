@@ -1,5 +1,5 @@
 import type { Load, Mark, newWater, NewLoad, NewPour, Page, Pour, PourDetail, SampleSummary } from '@keen-mortar/contract';
-import { FRESH_TESTS, methodById, unitLabel, worst, type ResultField, type UnitId, type VerdictState } from '@keen-mortar/core';
+import { FRESH_TESTS, methodById, unitLabel, worst, type UnitId, type VerdictState } from '@keen-mortar/core';
 import type { PoolConnection } from 'mysql2/promise';
 import type * as z from 'zod';
 import { insert, select, selectOne, type Cx } from '../db.js';
@@ -278,7 +278,7 @@ function marksOf(standing: readonly StandingRow[]): Mark[] {
   }
   return [...byResult.values()].flatMap((same) => {
     const row = same[0]!;
-    const field = methodById(row.method)?.results[row.result] as ResultField | undefined;
+    const field = methodById(row.method)?.results[row.result];
     if (field?.property === undefined) return [];
     return [
       {

@@ -1,5 +1,5 @@
 import type { HistoryPoint, Kept, NewSample, NewSampleEvent, Reading, Sample, SampleEvent, Test } from '@keen-mortar/contract';
-import { methodById, worst, type ResultField, type Sources, type UnitId, type VerdictState } from '@keen-mortar/core';
+import { methodById, worst, type Sources, type UnitId, type VerdictState } from '@keen-mortar/core';
 import type { PoolConnection } from 'mysql2/promise';
 import { insert, select, selectOne, type Cx } from '../db.js';
 import { notFound, Refused } from '../problems.js';
@@ -196,7 +196,7 @@ async function historyOf(cx: Cx, mixId: string, sampleId: string, before: Date):
   const history: Record<string, HistoryPoint[]> = {};
   const seen = new Set<string>();
   for (const row of rows) {
-    const property = (methodById(row.method)?.results[row.result] as ResultField | undefined)?.property;
+    const property = methodById(row.method)?.results[row.result]?.property;
     const key = `${row.evaluation_id} ${row.result}`;
     if (property === undefined || seen.has(key)) continue;
     seen.add(key);

@@ -95,7 +95,7 @@ export async function keepReadings(cx: PoolConnection, testId: string, body: Kee
     id: r.id,
     field: r.field,
     text: r.text,
-    unit: r.unit as Reading['unit'],
+    unit: r.unit,
     by: body.by,
     at: r.at,
     receivedAt: now.toISOString(),

@@ -20,7 +20,7 @@ export class Device {
   seen = (id: string): Promise<Sample | undefined> => this.db.samples.get(id);
   async remember(sample: Sample): Promise<void> {
     await this.db.samples.put(sample);
-    const ids = (await this.db.samples.toCollection().primaryKeys()) as string[];
+    const ids = await this.db.samples.toCollection().primaryKeys();
     if (ids.length > SHEETS) await this.db.samples.bulkDelete(ids.filter((id) => id !== sample.id).slice(0, ids.length - SHEETS));
   }
 }

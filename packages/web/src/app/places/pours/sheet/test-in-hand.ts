@@ -1,9 +1,9 @@
+import type { ElementRef } from '@angular/core';
 import {
   ChangeDetectionStrategy,
   Component,
   computed,
   effect,
-  ElementRef,
   inject,
   input,
   signal,
@@ -20,12 +20,10 @@ import {
   say,
   unitLabel,
   unitsOf,
-  type Advice,
   type Field,
   type Issue,
   type PickField,
   type QtyField,
-  type ResultField,
   type UnitId,
   type Variant,
   type Parameters,
@@ -131,7 +129,7 @@ export class TestInHand {
   protected readonly bands = computed(() => {
     const { verdicts, evaluation, method } = this.row();
     return verdicts
-      .filter((v) => v.limit !== undefined || (method.results[v.result] as ResultField | undefined)?.main)
+      .filter((v) => v.limit !== undefined || method.results[v.result]?.main)
       .flatMap((verdict) => {
         const result = evaluation.results.find((r) => r.id === verdict.result);
         return result ? [{ verdict, result }] : [];
@@ -155,8 +153,8 @@ export class TestInHand {
           .specifications.flatMap((s) => s.limits)
           .find((l) => l.id === v.limit);
         const side = v.side === 'lower' ? 'low' : 'high';
-        const advice = ((method.advice ?? []) as readonly Advice[]).find((a) => a.result === v.result && a.side === side);
-        const label = (method.results[v.result] as ResultField | undefined)?.label ?? v.result;
+        const advice = (method.advice ?? []).find((a) => a.result === v.result && a.side === side);
+        const label = method.results[v.result]?.label ?? v.result;
         return {
           why: `${label} is ${marginWords(v)}.`,
           source: limit?.source ?? '',
@@ -189,9 +187,7 @@ export class TestInHand {
     return null;
   });
   protected readonly keepLabel = computed(() => {
-    const head = this.row().evaluation.results.find(
-      (r) => (this.row().method.results[r.id] as ResultField | undefined)?.main && r.reported !== null,
-    );
+    const head = this.row().evaluation.results.find((r) => this.row().method.results[r.id]?.main && r.reported !== null);
     if (this.row().test?.kept) return 'Keep the correction';
     if (this.row().evaluation.validity.state === 'void') return 'Keep as void';
     return head?.reported ? `Keep ${head.reported} ${unitLabel(head.unit)}`.trim() : 'Keep what is here';

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import type { Sample } from '@keen-mortar/contract';
-import { boundsOf, fieldAt, unitLabel, type ResultField } from '@keen-mortar/core';
+import { boundsOf, fieldAt, unitLabel } from '@keen-mortar/core';
 import { History } from '../../../parts/history';
 import { VerdictShape } from '../../../parts/verdict-shape';
 import type { Row } from './sheet.view';
@@ -138,8 +138,7 @@ export class TestList {
 
   protected readonly history = computed(() => {
     const row = this.rows().find((r) => r.key === this.inHand());
-    const field =
-      row && (Object.values(row.method.results as Readonly<Record<string, ResultField>>).find((r) => r.property !== undefined) ?? null);
+    const field = row && (Object.values(row.method.results).find((r) => r.property !== undefined) ?? null);
     const points = field?.property === undefined ? [] : (this.sample().history[field.property] ?? []);
     if (!field || points.length < 2) return null;
     const limit = this.sample()

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import type { Sample } from '@keen-mortar/contract';
-import { fieldAt, say, unitLabel, type Step } from '@keen-mortar/core';
+import { fieldAt, say, unitLabel } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { Working } from '../../../parts/working';
 import { schools, type Row } from './sheet.view';
@@ -112,7 +112,7 @@ export class TestSide {
   protected readonly notes = computed(() => this.row().evaluation.notes.map((n) => say(n.code, n.params)));
   /** Cautions first: they are read before the hands are in it. */
   protected readonly steps = computed(() =>
-    [...(this.row().method.steps as readonly Step[])].sort((a, b) => Number(b.caution ?? false) - Number(a.caution ?? false)),
+    [...this.row().method.steps].sort((a, b) => Number(b.caution ?? false) - Number(a.caution ?? false)),
   );
   protected readonly follows = computed(() => {
     const variant = this.row().method.variants[this.row().evaluation.variant];
