@@ -281,9 +281,10 @@ const SLIPS = ['10', '1/10', '100', '1/100', '1000', '1/1000'] as const;
 function plausibleInstead(field: QtyField, keyed: Keyed, value: Exact): Offer | undefined {
   const range = field.plausible ?? field.possible;
   if (!range) return undefined;
-  return slips(keyed, value, field).find(
-    (offer) => !outside(range, offer.value, offer.unit) && !(field.possible && outside(field.possible, offer.value, offer.unit)),
+  const slip = slips(keyed, value, field).find(
+    (tried) => !outside(range, tried.value, tried.unit) && !(field.possible && outside(field.possible, tried.value, tried.unit)),
   );
+  return slip && { text: slip.text, unit: slip.unit };
 }
 
 /** Every reading that a slip of unit or decimal point could have been meant to be. */
