@@ -166,7 +166,7 @@ export const keep = z.strictObject({
 });
 export type Keep = z.infer<typeof keep>;
 
-export const keying = z.strictObject({ by: id, testId: id.nullable() });
+export const keying = z.strictObject({ by: id, testId: id, method: z.string().max(40) });
 
 export type NewTest = z.infer<typeof newTest>;
 export type NewLoad = z.infer<typeof newLoad>;
@@ -333,5 +333,6 @@ export interface KeepAnswer {
 export interface LiveMessage {
   readonly kind: 'changed' | 'keying' | 'hello';
   readonly by?: string;
-  readonly testId?: string | null;
+  readonly testId?: string;
+  readonly method?: string;
 }

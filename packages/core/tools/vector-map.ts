@@ -9,6 +9,7 @@ import {
   methodById,
   reported,
   significant,
+  type AnyInputs,
   type Evaluation,
   type Keyed,
   type System,
@@ -62,10 +63,10 @@ const US = /_(in|lb|ft3|yd3|F|lb_ft3)$/;
 /** The test's system: that of its keys; a case in neither is SI. */
 const systemOf = (i: Inputs): System => (Object.keys(i).some((key) => US.test(key)) ? 'us' : 'si');
 
-function run(id: string, variant: string, input: Record<string, unknown>, system: System): Evaluation {
+function run(id: string, variant: string, input: object, system: System): Evaluation {
   const m = methodById(id);
   if (!m) throw new Error(`no method ${id}`);
-  return evaluate(m, input, { variant, system });
+  return evaluate(m, input as AnyInputs, { variant, system });
 }
 
 const result = (e: Evaluation, id: string) => e.results.find((r) => r.id === id);

@@ -30,7 +30,7 @@ export function sampleRoutes({ pool, live, now = () => new Date() }: Parts): Rou
   });
   routes.post('/samples/:id/keying', (req, res) => {
     const [id, body] = [idOf(req), bodyOf(keying, req)];
-    live.tell(`sample:${id}`, { kind: 'keying', by: body.by, testId: body.testId });
+    live.tell(`sample:${id}`, { kind: 'keying', ...body });
     res.status(204).end();
   });
   routes.post('/samples/:id/tests', async (req, res) => {

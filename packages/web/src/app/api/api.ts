@@ -51,6 +51,6 @@ export class Api {
   /** Any write: safe to repeat, since its body carries its own id. */
   write = <T>(path: string, body: object): Observable<T> => this.http.post<T>(`/api/v1${path}`, body);
   /** Tells others who is keying what; of no account when it is lost. */
-  keying = (sampleId: string, by: string, testId: string | null): Observable<unknown> =>
-    this.http.post(`/api/v1/samples/${sampleId}/keying`, { by, testId });
+  keying = (sampleId: string, who: { by: string; testId: string; method: string }): Observable<unknown> =>
+    this.http.post(`/api/v1/samples/${sampleId}/keying`, who);
 }

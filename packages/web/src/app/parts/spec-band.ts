@@ -17,8 +17,10 @@ export function scaleFor(lower: number | null, upper: number | null, value: numb
   const high = upper ?? lower ?? 1;
   const span = high > low ? high - low : Math.max(Math.abs(high) * 0.1, 0.1);
   const room = span * 1.1;
-  const from = Math.min(low - room, value === null ? Infinity : Math.max(value - span * 0.3, low - span * 4));
-  const to = Math.max(high + room, value === null ? -Infinity : Math.min(value + span * 0.3, high + span * 4));
+  // Between two limits a value far off is held at the edge, so that the zone stays wide enough to read.
+  const far = lower === null || upper === null ? Infinity : span * 4;
+  const from = Math.min(low - room, value === null ? Infinity : Math.max(value - span * 0.3, low - far));
+  const to = Math.max(high + room, value === null ? -Infinity : Math.min(value + span * 0.3, high + far));
   return { from: low >= 0 ? Math.max(0, from) : from, to };
 }
 

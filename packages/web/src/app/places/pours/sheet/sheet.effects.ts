@@ -87,8 +87,8 @@ export const live = createEffect(
       switchMap(({ sampleId }) =>
         liveMessages(`/samples/${sampleId}`).pipe(
           map((m) =>
-            m.kind === 'keying' && m.by
-              ? SheetActions.someoneKeying({ by: m.by, testId: m.testId ?? null, at: Date.now() })
+            m.kind === 'keying' && m.by && m.testId && m.method
+              ? SheetActions.someoneKeying({ by: m.by, testId: m.testId, method: m.method, at: Date.now() })
               : SheetActions.asked(),
           ),
           takeUntil(actions.pipe(ofType(SheetActions.closed))),
@@ -213,7 +213,8 @@ export const tellKeying = createEffect(
       throttleTime(KEYING_EVERY),
       mergeMap(({ testId }) => {
         const [sampleId, by] = [store.selectSignal(sheet.selectSampleId)(), store.selectSignal(session.selectPersonId)()];
-        return sampleId && by ? api.keying(sampleId, by, testId).pipe(catchError(() => EMPTY)) : EMPTY;
+        const method = store.selectSignal(sheet.selectDrafts)()[testId]?.method;
+        return sampleId && by && method ? api.keying(sampleId, { by, testId, method }).pipe(catchError(() => EMPTY)) : EMPTY;
       }),
     ),
   { functional: true, dispatch: false },

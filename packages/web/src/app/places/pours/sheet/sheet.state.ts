@@ -27,7 +27,7 @@ export const SheetActions = createActionGroup({
     /** The server is away: the queue waits and is tried again. */
     Away: emptyProps(),
     Drain: emptyProps(),
-    'Someone Keying': props<{ by: string; testId: string | null; at: number }>(),
+    'Someone Keying': props<{ by: string; testId: string; method: string; at: number }>(),
     'Difference Seen': emptyProps(),
     'Refusal Seen': emptyProps(),
   },
@@ -43,7 +43,7 @@ export interface SheetState {
   readonly drafts: Readonly<Record<string, Draft>>;
   readonly commands: readonly Command[];
   readonly chosen: string | null;
-  readonly keying: Readonly<Record<string, { readonly by: string; readonly at: number }>>;
+  readonly keying: Readonly<Record<string, { readonly by: string; readonly method: string; readonly at: number }>>;
   readonly differs: KeepAnswer['differs'];
   readonly refused: Problem | null;
 }
@@ -162,9 +162,10 @@ export const sheet = createFeature({
         : withDraft(next, command.testId, (d) => ({ ...d, state: 'open', problem }));
     }),
     on(SheetActions.away, (state) => ({ ...state, away: true })),
-    on(SheetActions.someoneKeying, (state, { by, testId, at }) =>
-      testId === null ? state : { ...state, keying: { ...state.keying, [testId]: { by, at } } },
-    ),
+    on(SheetActions.someoneKeying, (state, { by, testId, method, at }) => ({
+      ...state,
+      keying: { ...state.keying, [testId]: { by, method, at } },
+    })),
     on(SheetActions.differenceSeen, (state) => ({ ...state, differs: [] })),
     on(SheetActions.refusalSeen, (state) => ({ ...state, refused: null })),
   ),

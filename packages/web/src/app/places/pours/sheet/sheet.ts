@@ -65,7 +65,9 @@ export class Sheet implements OnDestroy {
     const now = Date.now();
     void this.now();
     const recent = Object.entries(this.keyingState()).filter(([, k]) => k.by !== this.person() && now - k.at < KEYING_SHOWN);
-    return Object.fromEntries(recent.map(([testId, k]) => [testId, this.nameOf()(k.by)]));
+    // A test that somebody has only begun to key is not on the server: it stands at its method's blank row.
+    const keyOf = (testId: string, method: string): string => (this.rows().some((r) => r.key === testId) ? testId : `new:${method}`);
+    return Object.fromEntries(recent.map(([testId, k]) => [keyOf(testId, k.method), this.nameOf()(k.by)]));
   });
 
   /** What happened and when, writes that still wait included: clocks do not wait for the network. */

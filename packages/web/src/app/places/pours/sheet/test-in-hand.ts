@@ -344,7 +344,7 @@ export class TestInHand {
   protected goOn(id: string): void {
     const order = this.main().filter((f) => f.field.kind === 'qty' && this.editable(f));
     const after = order.slice(order.findIndex((f) => f.id === id) + 1);
-    const target = after.find((f) => this.text(f) === '' && !f.field.optional) ?? after.find((f) => this.text(f) === '');
+    const target = after.find((f) => this.text(f) === '' && !f.field.minor);
     const box = target && this.boxes().find((b) => b.inputId() === this.inputId(target.id));
     if (box) box.focus();
     else this.keepButton()?.nativeElement.focus();

@@ -1,0 +1,101 @@
+import { fork, execFile, type ChildProcess } from 'node:child_process';
+import { join } from 'node:path';
+import { promisify } from 'node:util';
+import type { Browser, Page } from '@playwright/test';
+import { createConnection, type RowDataPacket } from 'mysql2/promise';
+
+const DIST = join(import.meta.dirname, '../dist');
+const exec = promisify(execFile);
+
+const need = (name: string): string => {
+  const value = process.env[name];
+  if (!value) throw new Error(`${name} is not set: run npm test`);
+  return value;
+};
+
+/** The built server on the tests' database; can be killed and started again on the same port. */
+export class App {
+  private child: ChildProcess | null = null;
+  private port = 0;
+
+  get url(): string {
+    return `http://127.0.0.1:${this.port}`;
+  }
+
+  /** Migrations, and the demo scenario if nothing is there yet. */
+  async prepare(): Promise<void> {
+    const env = { ...process.env, KEEN_MORTAR_MIGRATE_URL: need('E2E_MIGRATE_URL'), KEEN_MORTAR_DATABASE_URL: need('E2E_RUN_URL') };
+    await exec(process.execPath, [join(DIST, 'server/prepare.js')], { env });
+  }
+
+  async start(): Promise<void> {
+    const env = {
+      ...process.env,
+      KEEN_MORTAR_DATABASE_URL: need('E2E_RUN_URL'),
+      KEEN_MORTAR_PORT: String(this.port),
+      KEEN_MORTAR_WEB: join(DIST, 'web/browser'),
+      KEEN_MORTAR_LOG: 'error',
+    };
+    const child = fork(join(DIST, 'server/main.js'), { env, execArgv: [], stdio: ['ignore', 'inherit', 'inherit', 'ipc'] });
+    this.child = child;
+    this.port = await new Promise<number>((resolve, reject) => {
+      child.once('message', (message: { port: number }) => resolve(message.port));
+      child.once('exit', (code) => reject(new Error(`the server ended with ${code}`)));
+    });
+  }
+
+  /** SIGKILL: no goodbye. SIGTERM: in peace. */
+  async end(signal: 'SIGKILL' | 'SIGTERM' = 'SIGTERM'): Promise<void> {
+    const child = this.child;
+    if (!child || child.exitCode !== null) return;
+    const gone = new Promise((resolve) => child.once('exit', resolve));
+    child.kill(signal);
+    await gone;
+  }
+
+  /** One number straight from the tables. */
+  async count(sql: string, values: unknown[] = []): Promise<number> {
+    const cx = await createConnection(need('E2E_MIGRATE_URL'));
+    const [rows] = await cx.query<RowDataPacket[]>(sql, values);
+    await cx.end();
+    return Number(Object.values(rows[0] ?? {})[0]);
+  }
+
+  /** A device of its own, with its person. */
+  async device(browser: Browser, person: RegExp, options: Parameters<Browser['newContext']>[0] = {}): Promise<Page> {
+    const page = await (await browser.newContext(options)).newPage();
+    await page.goto(`${this.url}/who`);
+    await page.getByRole('button', { name: person }).click();
+    await page.waitForURL('**/pours');
+    return page;
+  }
+}
+
+/** A new load of today's pour with its ticket keyed, for a test of its own. */
+export async function newLoad(page: Page, number: number): Promise<void> {
+  await page.goto(page.url().replace(/\/(pours|samples).*/, '/pours'));
+  await page.getByText('Boardwalk span 4').click();
+  await page.getByRole('link', { name: 'New load' }).click();
+  await page.getByLabel('Load number').fill(String(number));
+  await page.getByLabel('Ticket').fill(`F-${5000 + number}`);
+  await page.getByLabel('Truck').fill('Truck 3');
+  await page.getByLabel('Volume ordered').fill('6.0');
+  const weights = { Cement: '2037', 'Fly ash': '361', Water: '959', 'Brackdown sand': '4349', 'Pellick stone': '6002', Admixtures: '12' };
+  for (const [name, mass] of Object.entries(weights)) await page.getByLabel(`Weighed ${name}`, { exact: true }).fill(mass);
+  await page.getByRole('button', { name: 'Keep this ticket' }).click();
+  await page.locator(`[data-load="${number}"]`).waitFor();
+}
+
+/** First portion, second portion, combined and turned: the clocks run. */
+export async function takeSample(page: Page, load: number): Promise<void> {
+  await page.getByRole('button', { name: `Sample load ${load}`, exact: true }).click();
+  await page.waitForURL('**/samples/*');
+  await page.getByRole('button', { name: /Another portion/ }).click();
+  await page.getByRole('button', { name: /2 so far/ }).waitFor();
+  await page.getByRole('button', { name: 'Combined and turned' }).click();
+  await page.locator('[data-fuse="molding"]').waitFor();
+}
+
+export const test = (page: Page, method: string) => page.locator(`button[data-method="${method}"]`);
+export const field = (page: Page, id: string) => page.locator(`#reading-${id}`);
+export const keep = (page: Page) => page.getByTestId('keep');

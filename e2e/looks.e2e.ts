@@ -1,0 +1,109 @@
+import { readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { expect, test as it, type Page } from '@playwright/test';
+import { App, test } from './app';
+
+const AXE = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
+/** Compressed first load, kB: JS, CSS and fonts of the first place. */
+const BUDGET_KB = 450;
+
+const app = new App();
+
+it.beforeAll(async () => {
+  await app.prepare();
+  await app.start();
+});
+it.afterAll(() => app.end());
+
+interface AxeResult {
+  violations: { id: string; impact: string | null; nodes: { html: string }[] }[];
+}
+
+async function seriousOf(page: Page): Promise<string[]> {
+  await page.evaluate(AXE);
+  const result = await page.evaluate(() => (window as unknown as { axe: { run: () => Promise<AxeResult> } }).axe.run());
+  return result.violations
+    .filter((v) => v.impact === 'serious' || v.impact === 'critical')
+    .flatMap((v) => v.nodes.map((n) => `${v.id}: ${n.html.slice(0, 160)}`));
+}
+
+it('nothing serious for axe, on every view, in every theme', async ({ browser }) => {
+  const page = await app.device(browser, /Oakhanger/);
+  for (const theme of ['light', 'dark', 'glare']) {
+    await page.goto(`${app.url}/pours`);
+    await page.getByLabel('Theme').selectOption(theme);
+    await page.getByText('Boardwalk span 3').waitFor();
+    expect(await seriousOf(page), `pours, ${theme}`).toEqual([]);
+    await page.getByText('Boardwalk span 3').click();
+    await page.getByText('Q-102').waitFor();
+    expect(await seriousOf(page), `pour, ${theme}`).toEqual([]);
+    await page.getByText('Q-102').click();
+    await test(page, 'slump').first().click();
+    await page.getByText('Make a check test at once').waitFor();
+    expect(await seriousOf(page), `sheet, ${theme}`).toEqual([]);
+    await page.goto(`${app.url}/pours/new`);
+    await page.getByLabel('What is placed').waitFor();
+    expect(await seriousOf(page), `new pour, ${theme}`).toEqual([]);
+  }
+});
+
+it('fits a phone: nothing scrolls sideways', async ({ browser }) => {
+  const page = await app.device(browser, /Oakhanger/, { viewport: { width: 390, height: 844 }, hasTouch: true });
+  const sideways = () => page.evaluate(() => document.querySelector('main')!.scrollWidth - document.querySelector('main')!.clientWidth);
+  await page.getByText('Boardwalk span 3').waitFor();
+  expect(await sideways()).toBeLessThanOrEqual(0);
+  await page.getByText('Boardwalk span 3').click();
+  await page.getByText('Q-102').waitFor();
+  expect(await sideways()).toBeLessThanOrEqual(0);
+  await page.getByText('Q-102').click();
+  await test(page, 'slump').first().waitFor();
+  expect(await sideways()).toBeLessThanOrEqual(0);
+});
+
+it('teaches when empty, and says what is wrong when something is not there', async ({ browser }) => {
+  const page = await app.device(browser, /Oakhanger/);
+  await page.goto(`${app.url}/pours/new`);
+  await page.getByRole('button', { name: 'Make this pour' }).click();
+  await expect(page.getByText('Say what is placed.')).toBeVisible();
+  await page
+    .getByLabel('What is placed')
+    .fill('Abutment blinding with a name that goes on for longer than anybody would read on a wet morning');
+  await page.getByLabel('Where').fill('South bank');
+  await page.getByLabel('Mix').selectOption({ label: 'P-40S Pier mix 40 S' });
+  await page.getByLabel('Volume planned').fill('4,5');
+  await page.getByRole('button', { name: 'Make this pour' }).click();
+  await expect(page.getByText('Key a volume like 36 or 7.5.')).toBeVisible();
+  await expect(page.getByLabel('Volume planned')).toHaveValue('4,5');
+  await page.getByLabel('Volume planned').fill('4.5');
+  await page.getByRole('button', { name: 'Make this pour' }).click();
+  await expect(page.getByText('No load has come yet.')).toBeVisible();
+  await page.goto(`${app.url}/samples/00000000-0000-4000-8000-000000000000`);
+  await expect(page.getByText('There is no such sample')).toBeVisible();
+  await page.goto(`${app.url}/nowhere`);
+  await expect(page.getByText('There is nothing at this address')).toBeVisible();
+});
+
+it('water added on site goes onto the ticket', async ({ browser }) => {
+  const page = await app.device(browser, /Oakhanger/);
+  await page.getByText('Boardwalk span 4').click();
+  const load = page.locator('[data-load="4"]');
+  await load.getByRole('button', { name: 'water added' }).click();
+  await load.getByLabel('Water added on site').fill('-5');
+  await expect(load.getByText('Water added is above zero.')).toBeVisible();
+  await load.getByLabel('Water added on site').fill('45');
+  await load.getByRole('button', { name: 'Add it to the ticket' }).click();
+  await expect(load.getByText(/water added \d\d:\d\d: 45 kg/)).toBeVisible();
+});
+
+it(`first load over the wire stays within ${BUDGET_KB} kB`, async ({ browser }) => {
+  const page = await (await browser.newContext()).newPage();
+  const client = await page.context().newCDPSession(page);
+  await client.send('Network.enable');
+  let bytes = 0;
+  client.on('Network.loadingFinished', (event) => (bytes += event.encodedDataLength));
+  await page.goto(`${app.url}/who`);
+  await page.getByRole('button', { name: /Oakhanger/ }).click();
+  await page.getByText('Boardwalk span 4').waitFor();
+  console.log(`first load: ${Math.round(bytes / 1000)} kB`);
+  expect(bytes / 1000).toBeLessThan(BUDGET_KB);
+});

@@ -1,0 +1,141 @@
+import { provideZonelessChangeDetection } from '@angular/core';
+import { TestBed } from '@angular/core/testing';
+import type { Fuse, QtyField, ResultValue, Verdict } from '@keen-mortar/core';
+import { methodById } from '@keen-mortar/core';
+import { FuseBar } from './fuse';
+import { afterKey } from './keypad';
+import { ReadingField } from './reading-field';
+import { scaleFor, SpecBand } from './spec-band';
+import { VerdictShape } from './verdict-shape';
+import { longDay, today, zonedTime } from './when';
+
+const result: ResultValue = {
+  id: 'slump',
+  label: 'Slump',
+  symbol: 's',
+  unit: 'mm',
+  state: 'given',
+  exact: '96/1',
+  unrounded: '96',
+  reported: '95',
+  steps: { mm: '5' },
+};
+const verdict: Verdict = {
+  state: 'within',
+  validity: 'valid',
+  result: 'slump',
+  limit: 'l',
+  unit: 'mm',
+  school: 'rounded',
+  lower: '75',
+  upper: '125',
+  compared: '95',
+  side: 'lower',
+  margin: '20',
+  sigma: '9',
+};
+
+describe('parts', () => {
+  beforeEach(() => TestBed.configureTestingModule({ providers: [provideZonelessChangeDetection()] }));
+
+  it('spec band says value, word and margin, and draws fringe and pin', async () => {
+    const f = TestBed.createComponent(SpecBand);
+    f.componentRef.setInput('verdict', verdict);
+    f.componentRef.setInput('result', result);
+    await f.whenStable();
+    const host = f.nativeElement as HTMLElement;
+    expect(host.textContent).toContain('95 mm');
+    expect(host.textContent).toContain('within, 20 mm above the lower limit');
+    // Two ends of a line, four ticks at each end, one pin.
+    expect(host.querySelectorAll('svg path').length).toBe(2 + 8 + 1);
+    expect([...host.querySelectorAll('.limits span')].map((s) => s.textContent)).toEqual(['75', '125', 'mm']);
+  });
+
+  it('spec band keeps both limits and the value on the scale', () => {
+    const far = scaleFor(75, 125, 160);
+    expect(far.from).toBeLessThan(75);
+    expect(far.to).toBeGreaterThan(160);
+    expect(scaleFor(null, 90, 20).from).toBeLessThan(20);
+    expect(scaleFor(75, 125, 900).to).toBe(325);
+    expect(scaleFor(2, 2, 2).to).toBeGreaterThan(2);
+  });
+
+  it('a verdict has a shape and a word of its own, and a wedge that points to its side', async () => {
+    const seen = new Set<string>();
+    for (const state of ['within', 'edge', 'out', 'void', 'open', 'unjudged'] as const) {
+      const f = TestBed.createComponent(VerdictShape);
+      f.componentRef.setInput('state', state);
+      await f.whenStable();
+      const svg = (f.nativeElement as HTMLElement).querySelector('svg')!;
+      seen.add(`${svg.getAttribute('aria-label')} ${svg.innerHTML.replace(/var\([^)]*\)/g, '')}`);
+    }
+    expect(seen.size).toBe(6);
+    const low = TestBed.createComponent(VerdictShape);
+    low.componentRef.setInput('state', 'out');
+    low.componentRef.setInput('side', 'lower');
+    await low.whenStable();
+    expect((low.nativeElement as HTMLElement).querySelector('path')?.getAttribute('d')).toContain('L12 22');
+  });
+
+  it('a fuse says the time left, and what it missed', async () => {
+    const fuse: Fuse = {
+      id: 'f',
+      label: 'Air to be started in',
+      then: 'marked',
+      state: 'last',
+      left: 108_000,
+      share: 0.36,
+      startedAt: 0,
+      dueAt: 300_000,
+    };
+    const f = TestBed.createComponent(FuseBar);
+    f.componentRef.setInput('fuse', fuse);
+    await f.whenStable();
+    expect((f.nativeElement as HTMLElement).querySelector('b')?.textContent).toBe('1:48');
+    f.componentRef.setInput('fuse', { ...fuse, state: 'missed', left: -61_000 });
+    await f.whenStable();
+    expect((f.nativeElement as HTMLElement).textContent).toContain('1:01 too late');
+    expect((f.nativeElement as HTMLElement).textContent).toContain('marked');
+  });
+
+  it('a reading field keeps what was keyed, says what is wrong, and offers what was meant', async () => {
+    const f = TestBed.createComponent(ReadingField);
+    f.componentRef.setInput('field', methodById('slump')!.fields['centre'] as QtyField);
+    f.componentRef.setInput('inputId', 'reading-centre');
+    f.componentRef.setInput('text', '8.5');
+    f.componentRef.setInput('unit', 'mm');
+    const issue = {
+      code: 'implausible-value',
+      severity: 'implausible',
+      path: 'centre',
+      params: { got: '8.5', gotUnit: 'mm', least: '30', most: '308', unit: 'mm' },
+      offer: { text: '8.5', unit: 'in' },
+    };
+    f.componentRef.setInput('issues', [issue]);
+    const offers: unknown[] = [];
+    f.componentInstance.offered.subscribe((offer) => offers.push(offer));
+    await f.whenStable();
+    const host = f.nativeElement as HTMLElement;
+    expect(host.querySelector('input')?.value).toBe('8.5');
+    expect(host.textContent).toContain('8.5 mm is unlikely. Usual is between 30 and 308 mm.');
+    host.querySelector<HTMLButtonElement>('.offer')!.click();
+    expect(offers).toEqual([{ text: '8.5', unit: 'in' }]);
+    expect([...host.querySelectorAll('option')].map((o) => o.value)).toEqual(['mm', 'in']);
+  });
+
+  it('keys do what is on them', () => {
+    expect([afterKey('20', '4'), afterKey('204', 'erase'), afterKey('3', ' '), afterKey('3 1', '/'), afterKey('3', 'next')]).toEqual([
+      '204',
+      '20',
+      '3 ',
+      '3 1/',
+      '3',
+    ]);
+  });
+
+  it('times stand in the zone of the project', () => {
+    expect(zonedTime('2026-11-25T23:30:00Z', 'Etc/GMT-2')).toBe('01:30');
+    expect(today('Etc/GMT-2', new Date('2026-11-25T23:30:00Z'))).toBe('2026-11-26');
+    expect(longDay('2026-11-25')).toContain('25 Nov 2026');
+  });
+});
