@@ -1,0 +1,129 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync, statSync } from 'node:fs';
+import { createServer, type AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { expect, test as it } from '@playwright/test';
+
+const ROOT = join(import.meta.dirname, '..');
+/** A second start with nothing changed reaches the first page in at most this. */
+const SECOND_START_MS = 10_000;
+
+let data: string;
+it.beforeAll(() => (data = mkdtempSync(join(tmpdir(), 'km-start-'))));
+it.afterAll(() => rmSync(data, { recursive: true, force: true }));
+
+const freePort = () =>
+  new Promise<number>((resolve) => {
+    const probe = createServer().listen(0, '127.0.0.1', () => {
+      const { port } = probe.address() as AddressInfo;
+      probe.close(() => resolve(port));
+    });
+  });
+
+class Started {
+  output = '';
+  readonly code: Promise<number | null>;
+  readonly child: ChildProcess;
+
+  constructor(port: number, env: Record<string, string> = {}) {
+    this.child = spawn(process.execPath, ['scripts/start.mjs'], {
+      cwd: ROOT,
+      env: { ...process.env, KEEN_MORTAR_DATA: data, KEEN_MORTAR_PORT: String(port), ...env },
+    });
+    for (const stream of [this.child.stdout, this.child.stderr]) stream?.on('data', (chunk) => (this.output += String(chunk)));
+    this.code = new Promise((resolve) => this.child.once('exit', resolve));
+  }
+
+  async says(text: string | RegExp): Promise<void> {
+    await expect.poll(() => this.output, { timeout: 60_000 }).toMatch(text);
+  }
+}
+
+const processes = () => {
+  const pid = Number(readFileSync(join(data, 'db.pid'), 'utf8'));
+  return {
+    alive: () => {
+      try {
+        process.kill(pid, 0);
+        return true;
+      } catch {
+        return false;
+      }
+    },
+  };
+};
+
+it('serves the demo, starts again quickly, and stops everything', async ({ page }) => {
+  const port = await freePort();
+  const first = new Started(port);
+  await first.says('ready after');
+  expect(first.output).toContain('demo loaded');
+  await page.goto(`http://127.0.0.1:${port}/`);
+  await expect(page.getByText('Who is at this device?')).toBeVisible();
+
+  // A second copy says so in a sentence and leaves the first alone.
+  const copy = new Started(port);
+  expect(await copy.code).toBe(1);
+  expect(copy.output).toMatch(/is running already \(process \d+\): http:\/\/127\.0\.0\.1:\d+\. Stop it/);
+  await page.reload();
+  await expect(page.getByText('Who is at this device?')).toBeVisible();
+
+  const database = processes();
+  first.child.kill('SIGTERM');
+  expect(await first.code).toBe(0);
+  expect(database.alive()).toBe(false);
+
+  const since = Date.now();
+  const second = new Started(port);
+  await second.says('ready after');
+  await page.goto(`http://127.0.0.1:${port}/`);
+  await expect(page.getByText('Who is at this device?')).toBeVisible();
+  const took = Date.now() - since;
+  console.log(`second start to the first page: ${took} ms`);
+  expect(took).toBeLessThan(SECOND_START_MS);
+  expect(second.output).toContain('nothing changed');
+  expect(second.output).not.toContain('demo loaded');
+
+  // Killed without a goodbye: the next start takes over what was left behind.
+  second.child.kill('SIGKILL');
+  await second.code;
+  const third = new Started(port);
+  await third.says('ready after');
+  third.child.kill('SIGINT');
+  expect(await third.code).toBe(0);
+  expect(statSync(join(data, 'secrets.json')).mode & 0o777).toBe(0o600);
+});
+
+it('stops cleanly half-way', async () => {
+  const started = new Started(await freePort());
+  await started.says(/Database: on port/);
+  const database = processes();
+  started.child.kill('SIGTERM');
+  expect(await started.code).toBe(0);
+  expect(database.alive()).toBe(false);
+});
+
+it('says what is in the way, and the way out', async () => {
+  const port = await freePort();
+  const other = createServer().listen(port, '127.0.0.1');
+  const taken = new Started(port);
+  expect(await taken.code).toBe(1);
+  expect(taken.output).toContain(`Port ${port} is in use by another program. Choose another one: KEEN_MORTAR_PORT=${port + 1} npm start`);
+  other.close();
+  const half = new Started(await freePort(), { KEEN_MORTAR_MIGRATE_URL: 'mysql://a:b@127.0.0.1/x' });
+  expect(await half.code).toBe(1);
+  expect(half.output).toContain('Set both KEEN_MORTAR_MIGRATE_URL');
+});
+
+it('serves from an existing server with its two accounts', async ({ page }) => {
+  const { E2E_MIGRATE_URL = '', E2E_RUN_URL = '' } = process.env;
+  const port = await freePort();
+  const started = new Started(port, { KEEN_MORTAR_MIGRATE_URL: E2E_MIGRATE_URL, KEEN_MORTAR_DATABASE_URL: E2E_RUN_URL });
+  await started.says('ready after');
+  expect(started.output).not.toContain('Debian packages');
+  await page.goto(`http://127.0.0.1:${port}/`);
+  await expect(page.getByText('Who is at this device?')).toBeVisible();
+  started.child.kill('SIGTERM');
+  expect(await started.code).toBe(0);
+});
