@@ -10,11 +10,8 @@ const coarse = (): boolean => typeof matchMedia === 'function' && matchMedia('(p
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <label [attr.for]="inputId()"
-      >{{ field().label }}
-      @if (hint()) {
-        <span class="soft">, {{ hint() }}</span>
-      }
-    </label>
+      >{{ field().label }} <span class="soft">{{ hint() }}</span></label
+    >
     <div class="box" [class.small]="small()" [class.on]="inHand()" [class.bad]="worst()">
       <input
         #box

@@ -81,17 +81,19 @@ const localTime = (at: Date): string => `${pad(at.getHours())}:${pad(at.getMinut
               <tr>
                 <td>{{ m.name }}</td>
                 <td class="fig">{{ target(m) }} {{ label(massUnit()) }}</td>
-                <td class="fld">
-                  <input
-                    class="fig"
-                    [name]="'mass' + i"
-                    inputmode="decimal"
-                    [attr.aria-label]="'Weighed ' + m.name"
-                    [class.bad]="at('materials.' + i + '.actual')"
-                    [ngModel]="m.actual"
-                    (ngModelChange)="weigh(i, $event)"
-                  />
-                  <small>{{ at('materials.' + i + '.actual') }}</small>
+                <td>
+                  <div class="fld">
+                    <input
+                      class="fig"
+                      [name]="'mass' + i"
+                      inputmode="decimal"
+                      [attr.aria-label]="'Weighed ' + m.name"
+                      [class.bad]="at('materials.' + i + '.actual')"
+                      [ngModel]="m.actual"
+                      (ngModelChange)="weigh(i, $event)"
+                    />
+                    <small>{{ at('materials.' + i + '.actual') }}</small>
+                  </div>
                 </td>
               </tr>
             }
@@ -126,6 +128,10 @@ const localTime = (at: Date): string => `${pad(at.getHours())}:${pad(at.getMinut
     }
     td input {
       max-width: 150px;
+    }
+    .row .fld {
+      flex: 0 1 165px;
+      min-width: 0;
     }
   `,
 })

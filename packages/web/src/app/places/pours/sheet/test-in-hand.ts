@@ -109,7 +109,10 @@ export class TestInHand {
       issues: evaluation.issues.filter((issue) => issue.path === id),
     }));
   });
-  private readonly usualFields = computed(() => this.fields().filter((f) => !isAside(f.field)));
+  /** A field that was never needed is not asked for again once the test is kept. */
+  private readonly usualFields = computed(() =>
+    this.fields().filter((f) => !isAside(f.field) && !(f.field.minor && this.row().test?.kept && f.kept === null && f.entry === null)),
+  );
   /** In the order in which they are keyed: the seldom ones last. */
   protected readonly main = computed(() => [
     ...this.usualFields().filter((f) => !f.field.minor),

@@ -1,0 +1,111 @@
+/* npm run shots: the pictures of docs/screenshots, from the demo data, on a database of their own. */
+import { spawn } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { chromium, type Page } from '@playwright/test';
+
+const ROOT = join(import.meta.dirname, '..');
+const OUT = join(ROOT, 'docs/screenshots');
+const PORT = 4387;
+const DESK = { width: 1280, height: 800 };
+const PHONE = { width: 390, height: 844 };
+
+const data = mkdtempSync(join(tmpdir(), 'km-shots-'));
+const app = spawn(process.execPath, ['scripts/start.mjs'], {
+  cwd: ROOT,
+  env: { ...process.env, KEEN_MORTAR_DATA: data, KEEN_MORTAR_PORT: String(PORT) },
+});
+await new Promise<void>((resolve, reject) => {
+  app.stdout.on('data', (chunk) => String(chunk).includes('ready after') && resolve());
+  app.once('exit', (code) => reject(new Error(`start ended with ${code}`)));
+});
+
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-dev-shm-usage', '--disable-background-networking'],
+});
+
+async function device(viewport: typeof DESK, theme: string): Promise<Page> {
+  const context = await browser.newContext({ viewport, hasTouch: viewport === PHONE });
+  const page = await context.newPage();
+  await page.goto(`http://127.0.0.1:${PORT}/who`);
+  await page.evaluate((t) => localStorage.setItem('km.theme', t), theme);
+  await page.reload();
+  return page;
+}
+
+async function arrive(page: Page): Promise<void> {
+  await page.getByRole('button', { name: /Oakhanger/ }).click();
+  await page.getByText('Boardwalk span 4').waitFor();
+}
+
+const shot = async (page: Page, name: string): Promise<void> => {
+  await page.waitForTimeout(400);
+  await page.screenshot({ path: join(OUT, `${name}.png`) });
+  console.log(name);
+};
+
+const openSample = async (page: Page, pour: string, sample: string): Promise<void> => {
+  await page.goto(`http://127.0.0.1:${PORT}/pours`);
+  await page.getByText(pour).click();
+  await page.getByText(sample).click();
+  await page.locator('[data-method="slump"]').first().waitFor();
+};
+const chooseTest = (page: Page, method: string, n = 0) => page.locator(`button[data-method="${method}"]`).nth(n).click();
+
+const desk = await device(DESK, 'light');
+await shot(desk, 'who');
+await arrive(desk);
+await shot(desk, 'pours');
+await desk.getByText('Boardwalk span 4').click();
+await desk.locator('[data-load="6"]').waitFor();
+await shot(desk, 'pour');
+await desk.getByRole('link', { name: 'New load' }).click();
+await desk.getByLabel('Volume ordered').fill('6.0');
+await shot(desk, 'new-load');
+await desk.goBack();
+await desk.getByRole('button', { name: 'Sample load 6', exact: true }).click();
+await desk.getByRole('button', { name: /Another portion/ }).click();
+await desk.getByRole('button', { name: /2 so far/ }).waitFor();
+await desk.getByRole('button', { name: 'Combined and turned' }).click();
+await chooseTest(desk, 'temperature');
+await desk.locator('#reading-temperature').fill('19.5');
+await desk.getByTestId('keep').click();
+await desk.locator('[data-kept="temperature"]').waitFor();
+await chooseTest(desk, 'slump');
+await desk.getByRole('radio', { name: 'True' }).check();
+await desk.locator('#reading-lift').fill('4.8');
+await desk.locator('#reading-total').fill('1:52');
+await desk.locator('#reading-centre').fill('204');
+await shot(desk, 'sheet-slump');
+const sheet = desk.url();
+await openSample(desk, 'Boardwalk span 3', 'Q-102');
+await chooseTest(desk, 'slump', 1);
+await shot(desk, 'sheet-out');
+await openSample(desk, 'Boardwalk span 3', 'Q-103');
+await chooseTest(desk, 'yield');
+await shot(desk, 'sheet-yield-corrected');
+await openSample(desk, 'Boardwalk span 4', 'Q-105');
+await chooseTest(desk, 'slump');
+await shot(desk, 'sheet-void');
+
+const phone = await device(PHONE, 'dark');
+await arrive(phone);
+await phone.goto(sheet);
+await chooseTest(phone, 'yield');
+await phone.locator('#reading-full').fill('19.31');
+await phone.locator('#reading-empty').fill('3.21');
+await shot(phone, 'phone-dark');
+
+const glare = await device(DESK, 'glare');
+await arrive(glare);
+await glare.goto(sheet);
+await chooseTest(glare, 'pressure-air');
+await glare.locator('#reading-gauge').fill('7.8');
+await shot(glare, 'glare-air');
+
+await browser.close();
+app.kill('SIGTERM');
+await new Promise((resolve) => app.once('exit', resolve));
+rmSync(data, { recursive: true, force: true });
