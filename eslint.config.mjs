@@ -43,6 +43,12 @@ export default tseslint.config(
       },
     },
   },
+  {
+    files: ['scripts/test/*.mjs'],
+    languageOptions: {
+      globals: Object.fromEntries(['describe', 'it', 'expect', 'expectAsync', 'beforeEach', 'afterEach'].map((name) => [name, 'readonly'])),
+    },
+  },
   // A variant's parameters are told their type where they stand: inference alone would make plain strings of them.
   { files: ['packages/core/src/methods/**/*.ts'], rules: { '@typescript-eslint/no-unnecessary-type-assertion': 'off' } },
   // Core knows nobody: no Node, no DOM, no clock.

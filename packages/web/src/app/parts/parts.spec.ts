@@ -1,7 +1,7 @@
 import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import type { Fuse, QtyField, ResultValue, Verdict } from '@keen-mortar/core';
-import { methodById } from '@keen-mortar/core';
+import { fieldAt, methodById } from '@keen-mortar/core';
 import { FuseBar } from './fuse';
 import { afterKey } from './keypad';
 import { ReadingField } from './reading-field';
@@ -100,7 +100,7 @@ describe('parts', () => {
 
   it('a reading field keeps what was keyed, says what is wrong, and offers what was meant', async () => {
     const f = TestBed.createComponent(ReadingField);
-    f.componentRef.setInput('field', methodById('slump')!.fields['centre'] as QtyField);
+    f.componentRef.setInput('field', fieldAt(methodById('slump')!, 'centre') as QtyField);
     f.componentRef.setInput('inputId', 'reading-centre');
     f.componentRef.setInput('text', '8.5');
     f.componentRef.setInput('unit', 'mm');
