@@ -1,0 +1,195 @@
+import { HttpErrorResponse } from '@angular/common/http';
+import { provideZonelessChangeDetection, type Type } from '@angular/core';
+import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import { provideRouter } from '@angular/router';
+import { provideState, provideStore, Store } from '@ngrx/store';
+import { of, throwError, type Observable } from 'rxjs';
+import { Api, isAway, problemOf } from '../../api/api';
+import { session, SessionActions, project as chosenProject, nameOf } from '../../state/session';
+import { mix, PERSON, pourDetail, project } from '../../testing/sample';
+import { LoadForm } from './load-form';
+import { PourForm } from './pour-form';
+import { PoursList } from './pours-list';
+import { PourPage } from './pour-page';
+import { pours, PoursActions } from './pours.state';
+import { WaterForm } from './water-form';
+
+const posted: { path: string; body: Record<string, unknown> }[] = [];
+let answer = (): Observable<unknown> => of({ id: 'made' });
+const api = {
+  mixes: () => of({ items: [mix], total: 1 }),
+  write: (path: string, body: Record<string, unknown>) => {
+    posted.push({ path, body });
+    return answer();
+  },
+};
+
+describe('the forms of a pour', () => {
+  let fixture: ComponentFixture<unknown>;
+  let host: HTMLElement;
+  let store: Store;
+
+  beforeEach(() => {
+    posted.length = 0;
+    answer = () => of({ id: 'made' });
+    TestBed.configureTestingModule({
+      providers: [
+        provideZonelessChangeDetection(),
+        provideRouter([{ path: '**', children: [] }]),
+        { provide: Api, useValue: api },
+        provideStore({ [session.name]: session.reducer }),
+        provideState(pours),
+      ],
+    });
+    store = TestBed.inject(Store);
+    store.dispatch(SessionActions.loaded({ people: [PERSON], projects: [project], offset: 0 }));
+    store.dispatch(SessionActions.personChosen({ personId: PERSON.id }));
+    store.dispatch(PoursActions.pourLoaded({ pour: pourDetail }));
+  });
+
+  async function show<T>(component: Type<T>, inputs: Record<string, unknown> = {}): Promise<void> {
+    fixture = TestBed.createComponent(component);
+    for (const [name, value] of Object.entries(inputs)) fixture.componentRef.setInput(name, value);
+    host = fixture.nativeElement as HTMLElement;
+    await fixture.whenStable();
+  }
+  async function fill(name: string, value: string): Promise<void> {
+    const input = host.querySelector<HTMLInputElement | HTMLSelectElement>(`[name="${name}"], [aria-label="${name}"]`)!;
+    input.value = value;
+    input.dispatchEvent(new Event(input instanceof HTMLSelectElement ? 'change' : 'input'));
+    await fixture.whenStable();
+  }
+  async function submit(): Promise<void> {
+    host.querySelector('form')!.dispatchEvent(new Event('submit'));
+    await fixture.whenStable();
+  }
+
+  it('a load comes with the next number and the mix’s materials, and shows the design masses', async () => {
+    await show(LoadForm, { pourId: 'pour' });
+    expect(host.querySelector<HTMLInputElement>('[name="number"]')?.value).toBe('7');
+    await fill('volume', '6.5');
+    expect([...host.querySelectorAll('tbody tr')].map((tr) => tr.querySelectorAll('td')[1]?.textContent?.trim())).toEqual([
+      '2210 kg',
+      '1040 kg',
+    ]);
+  });
+
+  it('a load with faults says each at its field, keeps what was keyed and sends nothing', async () => {
+    await show(LoadForm, { pourId: 'pour' });
+    await fill('number', '0');
+    await fill('Weighed Cement', '2o37');
+    await submit();
+    expect(posted).toEqual([]);
+    const faults = [...host.querySelectorAll('small')].map((s) => s.textContent).filter(Boolean);
+    expect(faults).toContain('A whole number, 1 or more.');
+    expect(faults.filter((f) => f === 'Key what the ticket says.').length).toBe(2);
+    expect(host.querySelector<HTMLInputElement>('[aria-label="Weighed Cement"]')?.value).toBe('2o37');
+  });
+
+  it('a load is sent as it was keyed, with targets beside the scaled weights', async () => {
+    await show(LoadForm, { pourId: 'pour' });
+    for (const [name, value] of [
+      ['ticket', 'F-9'],
+      ['truck', '3'],
+      ['volume', '6.0'],
+      ['Weighed Cement', '2037.0'],
+      ['Weighed Water', '959'],
+    ] as const)
+      await fill(name, value);
+    await submit();
+    expect(posted.map((p) => p.path)).toEqual(['/pours/pour/loads']);
+    expect(posted[0]?.body['materials']).toEqual([
+      { name: 'Cement', role: 'cementitious', actual: '2037.0', unit: 'kg', target: '2040' },
+      { name: 'Water', role: 'water', actual: '959', unit: 'kg', target: '960' },
+    ]);
+    expect(posted[0]?.body['design']).toEqual({ text: '6.0', unit: 'm3' });
+  });
+
+  it('a refused load shows the reason, and the second try is the same write', async () => {
+    answer = () =>
+      throwError(
+        () =>
+          new HttpErrorResponse({
+            status: 409,
+            error: { type: 't', title: 't', status: 409, detail: 'One with this number exists already.', code: 'already-exists' },
+          }),
+      );
+    await show(LoadForm, { pourId: 'pour' });
+    for (const [name, value] of [
+      ['ticket', 'F-9'],
+      ['truck', '3'],
+      ['volume', '6.0'],
+      ['Weighed Cement', '2037'],
+      ['Weighed Water', '959'],
+    ] as const)
+      await fill(name, value);
+    await submit();
+    expect(host.querySelector('[role="alert"]')?.textContent).toContain('One with this number exists already.');
+    await submit();
+    expect(posted[1]?.body['id']).toBe(posted[0]?.body['id']);
+  });
+
+  it('a pour needs a name, a place, a mix and a volume', async () => {
+    await show(PourForm);
+    await submit();
+    expect([...host.querySelectorAll('small')].map((s) => s.textContent).filter(Boolean)).toEqual([
+      'Say what is placed.',
+      'Say where.',
+      'Choose the mix.',
+      'Key a volume like 36 or 7.5.',
+    ]);
+    expect(posted).toEqual([]);
+  });
+
+  it('water added is above zero and goes to its load', async () => {
+    await show(WaterForm, { load: pourDetail.loadList[0], system: 'si' });
+    await fill('mass', '0');
+    expect(host.textContent).toContain('Water added is above zero.');
+    await fill('mass', '45.5');
+    await submit();
+    expect([posted[0]?.path, posted[0]?.body['mass']]).toEqual(['/loads/load/water', { text: '45.5', unit: 'kg' }]);
+  });
+
+  it('the list teaches when there is nothing, and says which pours have loads out', async () => {
+    await show(PoursList);
+    store.dispatch(PoursActions.listLoaded({ page: { items: [], total: 0 } }));
+    await fixture.whenStable();
+    expect(host.textContent).toContain('No pour is planned here yet.');
+    const { project: _p, mix: _m, specifications: _s, loadList: _l, sampleList: _q, ...pour } = pourDetail;
+    store.dispatch(PoursActions.listLoaded({ page: { items: [{ ...pour, out: 2 }], total: 1 } }));
+    await fixture.whenStable();
+    expect(host.textContent).toContain('2 loads out');
+  });
+
+  it('a pour shows marks in their order and its limits in words', async () => {
+    const mark = { result: 'slump', label: 'Slump', state: 'out', validity: 'valid', reported: '160', unit: 'mm' };
+    const unjudged = { ...mark, result: 'cementContent', label: 'Cement content', state: 'unjudged' };
+    const sampleList = [{ id: 's', label: 'Q-1', loadId: 'load', createdAt: '', by: PERSON.id, marks: [mark, unjudged] }];
+    store.dispatch(PoursActions.pourLoaded({ pour: { ...pourDetail, sampleList } }));
+    await show(PourPage, { pourId: 'pour' });
+    expect([...host.querySelectorAll('.mk')].map((m) => m.textContent?.replace(/\s+/g, ' ').trim())).toEqual(['Slump 160 mm']);
+    expect(host.querySelector('.spec')?.textContent).toContain('75 to 125 mm');
+    expect(host.querySelector('.spec')?.textContent).toContain('at most 90 min');
+  });
+});
+
+describe('problems and people', () => {
+  it('tell a server that is away from a refusal', () => {
+    expect(isAway(problemOf(new HttpErrorResponse({ status: 0 })))).toBeTrue();
+    expect(isAway(problemOf(new HttpErrorResponse({ status: 502, error: '<html>' })))).toBeTrue();
+    const refused = problemOf(
+      new HttpErrorResponse({ status: 422, error: { type: 't', title: 't', status: 422, detail: 'd', code: 'invalid-input' } }),
+    );
+    expect([isAway(refused), refused.code]).toEqual([false, 'invalid-input']);
+    expect(problemOf(new Error('x')).code).toBe('unknown');
+  });
+
+  it('a person who is not of this database is nobody', () => {
+    const state = session.reducer(undefined, SessionActions.personChosen({ personId: 'gone' }));
+    expect(session.reducer(state, SessionActions.loaded({ people: [PERSON], projects: [project], offset: 0 })).personId).toBeNull();
+    expect(nameOf.projector([PERSON])(PERSON.id)).toBe(PERSON.name);
+    expect(nameOf.projector([PERSON])('other')).toBe('somebody');
+    expect(chosenProject.projector([project], 'gone')).toBe(project);
+    expect(chosenProject.projector([], null)).toBeNull();
+  });
+});
