@@ -2,7 +2,7 @@ import type { Equipment, Load, Mix, Problem, Sample } from '@keen-mortar/contrac
 import { METHODS } from '@keen-mortar/core';
 import { connect } from '../src/db.js';
 import { idFor } from '../src/demo.js';
-import { Harness, id, people, type Answer } from './harness.js';
+import { Harness, id, LOADED_AT, people, type Answer } from './harness.js';
 
 const by = people.oakhanger;
 const at = (minutes: number) => new Date(Date.UTC(2026, 10, 25, 10, minutes)).toISOString();
@@ -282,5 +282,29 @@ describe('compute', () => {
     const unit = await h.post<Problem>('/compute/density', { inputs: { full: { text: '19', unit: 'mm' } } });
     expect(unit.body.errors?.[0]?.path).toBe('inputs.full.unit');
     expect((await h.post('/compute/density', { inputs: {}, variant: 'own' })).status).toBe(422);
+  });
+});
+
+describe('numbers of samples', () => {
+  let h: Harness;
+  beforeAll(async () => (h = await Harness.withDemo()));
+  afterAll(() => h.stop());
+
+  it('are given once each, also to people who start at the same moment', async () => {
+    const start = () => h.post<Sample>('/samples', { id: id(), by, loadId: idFor('span-4-5'), firstPortionAt: LOADED_AT.toISOString() });
+    const answers = await Promise.all(Array.from({ length: 6 }, start));
+    expect(answers.map((a) => a.status)).toEqual(Array(6).fill(201));
+    expect(new Set(answers.map((a) => a.body.label)).size).toBe(6);
+  });
+
+  it('a sheet shows what was usual before it, oldest first, void ones left out', async () => {
+    const sample = (await h.get<Sample>(`/samples/${idFor('sample span-4-3')}`)).body;
+    expect(sample.history['slump']?.map((p) => [p.sample, p.reported, p.state])).toEqual([
+      ['Q-101', '95', 'within'],
+      ['Q-102', '160', 'out'],
+      ['Q-102', '160', 'out'],
+      ['Q-103', '105', 'within'],
+      ['Q-104', '90', 'within'],
+    ]);
   });
 });

@@ -1,0 +1,205 @@
+import { randomUUID } from 'node:crypto';
+import { expect, test as it, type Page } from '@playwright/test';
+import { App, field, keep, newLoad, takeSample, test } from './app';
+
+const app = new App();
+
+it.beforeAll(async () => {
+  await app.prepare();
+  await app.start();
+});
+it.afterAll(() => app.end());
+
+async function post(page: Page, path: string, body: object): Promise<void> {
+  const people = (await (await page.request.get(`${app.url}/api/v1/people`)).json()) as { items: { id: string }[] };
+  const answer = await page.request.post(`${app.url}/api/v1${path}`, { data: { by: people.items[0]!.id, ...body } });
+  expect(answer.status(), await answer.text()).toBe(201);
+}
+
+/** A project in US customary units, made through the interface as a lab would. */
+async function inchSite(page: Page): Promise<void> {
+  const [project, spec, mix, measure, pour] = [randomUUID(), randomUUID(), randomUUID(), randomUUID(), randomUUID()];
+  await post(page, '/projects', {
+    id: project,
+    code: 'ZZ-IN',
+    name: 'Inch site',
+    place: 'Quillmouth',
+    system: 'us',
+    practice: 'us-aashto',
+    timezone: 'Etc/UTC',
+  });
+  const limits = [
+    { id: randomUUID(), property: 'slump', unit: 'in', target: '4', minus: '1', plus: '1', source: 'spec 2.1' },
+    { id: randomUUID(), property: 'temperature', unit: 'F', upper: '95', source: 'spec 2.2' },
+  ];
+  await post(page, '/specifications', { id: spec, projectId: project, name: 'Inch spec', limits });
+  await post(page, '/mixes', { id: mix, projectId: project, code: 'I-1', name: 'Inch mix', specificationIds: [spec] });
+  const lb = (text: string) => ({ text, unit: 'lb' });
+  const inch = (text: string) => ({ text, unit: 'in' });
+  const ingredients = [
+    { name: 'Cement', role: 'cementitious', mass: lb('564'), sg: '3.15' },
+    { name: 'Water', role: 'water', mass: lb('270'), sg: '1.000' },
+    { name: 'Sand', role: 'fine', mass: lb('1250'), sg: '2.63' },
+    { name: 'Stone', role: 'coarse', mass: lb('1800'), sg: '2.68' },
+  ];
+  await post(page, `/mixes/${mix}/revisions`, {
+    id: randomUUID(),
+    number: 1,
+    effectiveFrom: '2026-01-01T00:00:00Z',
+    largest: inch('1'),
+    nominal: inch('0.75'),
+    air: '6.0',
+    correction: '0.3',
+    ingredients,
+  });
+  await post(page, '/equipment', {
+    id: measure,
+    projectId: project,
+    kind: 'measure',
+    name: 'Quarter foot',
+    values: [{ item: 'measure.nominal', value: { text: '0.25', unit: 'ft3' } }],
+  });
+  const on = new Date().toISOString().slice(0, 10);
+  await post(page, `/equipment/${measure}/calibrations`, {
+    id: randomUUID(),
+    on,
+    values: [{ item: 'measure.volume', value: { text: '0.2487', unit: 'ft3' } }],
+  });
+  await post(page, '/pours', {
+    id: pour,
+    projectId: project,
+    mixId: mix,
+    name: 'Inch slab',
+    place: 'West',
+    on,
+    planned: { text: '40', unit: 'yd3' },
+  });
+}
+
+it('works in inches, pounds and yards, fractions keyed as they are spoken', async ({ browser }) => {
+  const page = await app.device(browser, /Oakhanger/);
+  await inchSite(page);
+  await page.reload();
+  await page.getByRole('combobox', { name: 'Project' }).click();
+  await page.getByRole('option', { name: 'Inch site' }).click();
+  await page.getByText('Inch slab').click();
+  await page.getByRole('link', { name: 'Key the first ticket' }).click();
+  await page.getByLabel('Ticket').fill('I-1');
+  await page.getByLabel('Truck').fill('1');
+  await page.getByLabel('Volume ordered, yd³').fill('8');
+  for (const [name, mass] of Object.entries({ Cement: '4512', Water: '2160', Sand: '10000', Stone: '14400' }))
+    await page.getByLabel(`Weighed ${name}`, { exact: true }).fill(mass);
+  await page.getByRole('button', { name: 'Keep this ticket' }).click();
+  await takeSample(page, 1);
+  await test(page, 'slump').click();
+  await page.getByRole('radio', { name: 'True' }).check();
+  await expect(field(page, 'mold')).toHaveValue('12');
+  await field(page, 'centre').fill('8-1/8');
+  // 12 − 8.125 = 3.875: a tie between 3.75 and 4.00 goes to the even quarter.
+  await expect(page.locator('[data-result="slump"]')).toContainText('4.00 in');
+  await keep(page).click();
+  await expect(page.locator('[data-kept="centre"]')).toContainText('8-1/8 in');
+  await test(page, 'yield').click();
+  await field(page, 'full').fill('44.32');
+  await field(page, 'empty').fill('8.14');
+  await expect(page.locator('[data-result="density"]')).toContainText('145.5 lb/ft³');
+  await expect(page.getByText('Cement content')).toContainText('lb/yd³');
+  await keep(page).click();
+  await expect(page.locator('[data-kept="full"]')).toContainText('44.32 lb');
+  await test(page, 'temperature').click();
+  await field(page, 'temperature').fill('72.5');
+  await expect(page.locator('[data-result="temperature"]')).toContainText('72 °F');
+});
+
+it('another school asks for its own reading, and the record says which was used and why', async ({ browser }) => {
+  const page = await app.device(browser, /Sallow/);
+  await newLoad(page, 31);
+  await takeSample(page, 31);
+  const sampleId = page.url().split('/').at(-1)!;
+  await test(page, 'slump').click();
+  await page.getByLabel('Variant').selectOption('en');
+  await page.getByRole('radio', { name: 'True' }).check();
+  await expect(field(page, 'centre')).toHaveCount(0);
+  await field(page, 'highest').fill('208');
+  await expect(page.locator('[data-result="slump"]')).toContainText('90 mm');
+  await expect(page.locator('km-test-side')).toContainText('needs height of the displaced centre');
+  await keep(page).click();
+  await expect(page.locator('[data-kept="highest"]')).toContainText('208 mm');
+  expect(await app.count("SELECT COUNT(*) FROM test WHERE sample_id = ? AND variant = 'en'", [sampleId])).toBe(1);
+
+  await test(page, 'pressure-air').click();
+  await page.getByLabel('Variant').selectOption('type-a');
+  await field(page, 'h1').fill('6.8');
+  await field(page, 'h2').fill('7.2');
+  await expect(page.getByText('The level after release cannot be above the level under pressure.')).toBeVisible();
+  await field(page, 'h2').fill('0.3');
+  await expect(page.locator('[data-result="air"]')).toContainText('6.1 %');
+});
+
+it('a meter past its calibration marks the result, a leak voids it', async ({ browser }) => {
+  const page = await app.device(browser, /Sallow/);
+  await newLoad(page, 32);
+  await takeSample(page, 32);
+  await test(page, 'pressure-air').click();
+  await field(page, 'gauge').fill('6.4');
+  await page
+    .getByTestId('kit')
+    .selectOption({ label: (await page.getByTestId('kit').locator('option', { hasText: 'Air meter 2' }).innerText()).trim() });
+  await expect(page.getByText(/Air meter 2 was last calibrated .* The result is marked\./)).toBeVisible();
+  await page.getByRole('button', { name: 'something went wrong' }).click();
+  await page.getByLabel('What went wrong').selectOption('leak');
+  await expect(page.locator('[data-result="air"]')).toHaveAttribute('data-verdict', 'void');
+  await keep(page).click();
+  await expect(test(page, 'pressure-air')).toContainText('void: repeat');
+});
+
+it('two people at one reading: one is kept, the other is told and loses nothing', async ({ browser }) => {
+  const [one, two] = [await app.device(browser, /Oakhanger/), await app.device(browser, /Sallow/)];
+  await newLoad(one, 33);
+  await takeSample(one, 33);
+  await test(one, 'temperature').click();
+  await field(one, 'temperature').fill('19.5');
+  await keep(one).click();
+  await two.goto(one.url());
+  for (const [page, text] of [
+    [one, '20'],
+    [two, '21'],
+  ] as const) {
+    await test(page, 'temperature').click();
+    await page.getByRole('button', { name: 'Correct Temperature' }).click();
+    await field(page, 'temperature').fill(text);
+    await page.getByLabel('Why is it corrected?').fill('read again');
+  }
+  await keep(one).click();
+  await expect(one.locator('[data-kept="temperature"]')).toContainText('20 °C');
+  // The other page has heard of it meanwhile: what it corrects now is the newer reading, and it says so.
+  await expect(two.getByTestId('was').first()).toContainText('19.5 °C');
+  await expect(field(two, 'temperature')).toHaveValue('21');
+  await keep(two).click();
+  await expect(two.locator('[data-kept="temperature"]')).toContainText('21 °C');
+  await expect(two.getByTestId('was')).toHaveCount(2);
+});
+
+it('a device without a network goes on, and catches up', async ({ browser }) => {
+  const page = await app.device(browser, /Oakhanger/);
+  await newLoad(page, 34);
+  await takeSample(page, 34);
+  const sampleId = page.url().split('/').at(-1)!;
+  await expect(page.getByTestId('waiting')).toHaveCount(0);
+  await page.context().setOffline(true);
+  await page.getByRole('button', { name: 'Molding started' }).click();
+  await test(page, 'temperature').click();
+  await field(page, 'temperature').fill('18.5');
+  await keep(page).click();
+  await test(page, 'slump').click();
+  await page.getByRole('radio', { name: 'True' }).check();
+  await field(page, 'centre').fill('200');
+  await keep(page).click();
+  await expect(page.getByTestId('waiting')).toContainText('5 kept here, waiting for the network');
+  await expect(test(page, 'slump')).toContainText('kept here, waiting');
+  await page.context().setOffline(false);
+  await expect(page.getByTestId('waiting')).toHaveCount(0, { timeout: 15_000 });
+  await expect(page.locator('[data-kept="centre"]')).toContainText('200 mm');
+  expect(await app.count('SELECT COUNT(*) FROM test WHERE sample_id = ?', [sampleId])).toBe(2);
+  expect(await app.count("SELECT COUNT(*) FROM sample_event WHERE sample_id = ? AND kind = 'molding'", [sampleId])).toBe(1);
+});
