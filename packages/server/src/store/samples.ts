@@ -1,7 +1,7 @@
 import type { HistoryPoint, Kept, NewSample, NewSampleEvent, Reading, Sample, SampleEvent, Test } from '@keen-mortar/contract';
 import { methodById, worst, type Sources, type UnitId, type VerdictState } from '@keen-mortar/core';
 import type { PoolConnection } from 'mysql2/promise';
-import { insert, select, selectOne, type Cx } from '../db.js';
+import { insert, isDuplicate, select, selectOne, type Cx } from '../db.js';
 import { notFound, Refused } from '../problems.js';
 import { kitOf } from './kit.js';
 import { mixOf } from './mixes.js';
@@ -216,21 +216,34 @@ async function historyOf(cx: Cx, mixId: string, sampleId: string, before: Date):
   return history;
 }
 
+/** Numbers of a project's samples start after this. */
+const FIRST_NUMBER = 100;
+const NUMBER_TRIES = 100;
+
+/** Takes the next number; when somebody takes the same one at the same moment, the one after it. */
+async function insertNumbered(
+  cx: PoolConnection,
+  row: Readonly<Record<'id' | 'project_id', string>> & Readonly<Record<string, unknown>>,
+): Promise<void> {
+  const last = await selectOne<{ n: number | null }>(cx, 'SELECT MAX(number) AS n FROM sample WHERE project_id = ?', [row.project_id]);
+  const next = Number(last?.n ?? FIRST_NUMBER) + 1;
+  for (let number = next; ; number++) {
+    try {
+      await insert(cx, 'sample', { ...row, number });
+      return;
+    } catch (error) {
+      if (!isDuplicate(error) || number >= next + NUMBER_TRIES) throw error;
+    }
+  }
+}
+
 export async function addSample(cx: PoolConnection, body: NewSample): Promise<void> {
   await personOf(cx, body.by);
   const load = await loadOf(cx, body.loadId);
   const { projectId } = await pourOf(cx, load.pourId);
   const at = new Date(body.firstPortionAt);
   mustFollow(at, new Date(load.batchedAt), 'firstPortionAt', 'A portion cannot be taken before the load was batched.');
-  const last = await selectOne<{ n: number | null }>(cx, 'SELECT MAX(number) AS n FROM sample WHERE project_id = ?', [projectId]);
-  await insert(cx, 'sample', {
-    id: body.id,
-    project_id: projectId,
-    load_id: load.id,
-    number: Number(last?.n ?? 100) + 1,
-    person_id: body.by,
-    created_at: at,
-  });
+  await insertNumbered(cx, { id: body.id, project_id: projectId, load_id: load.id, person_id: body.by, created_at: at });
   // The first portion has the sample's own id: one write, one id.
   await insert(cx, 'sample_event', {
     id: body.id,
