@@ -117,6 +117,33 @@ describe('the queue of a sheet', () => {
     expect(await device.commands()).toEqual([]);
   });
 
+  it('a refused test takes its readings with it: one reason, not two', async () => {
+    await open();
+    const draft = { ...blankDraft(sample, methodById('slump')!, () => crypto.randomUUID(), new Date().toISOString()), testId: 't' };
+    store.dispatch(SheetActions.draftBegun({ draft }));
+    api.answers = [() => refused(409, 'already-exists')];
+    store.dispatch(SheetActions.queued({ commands: [command('t', 'test', 't'), command('k', 'keep', 't')], keeping: 't' }));
+    await until(() => store.selectSignal(sheet.selectDrafts)()['t']?.state === 'open');
+    expect(store.selectSignal(sheet.selectDrafts)()['t']?.problem?.code).toBe('already-exists');
+    expect([api.sent, await device.commands()]).toEqual([['/t'], []]);
+  });
+
+  it('what another sheet’s write answers stays off this one, and a draft whose write is gone is open again', async () => {
+    const draft = {
+      ...blankDraft(sample, methodById('slump')!, () => crypto.randomUUID(), new Date().toISOString()),
+      testId: 'stuck',
+      state: 'keeping' as const,
+    };
+    await device.putDraft(draft);
+    const test = keptTest('slump', { shape: ['true', null], mold: ['300', 'mm'], centre: ['204', 'mm'] });
+    api.answers = [() => of({ test, differs: [] })];
+    await device.putCommands([{ ...command('k', 'keep', 'test-slump'), sampleId: 'another' }]);
+    await open();
+    await until(() => state().length === 0);
+    expect(store.selectSignal(sheet.selectSample)()?.tests).toEqual([]);
+    expect(store.selectSignal(sheet.selectDrafts)()['stuck']?.state).toBe('open');
+  });
+
   it('drops the draft from the device when its test is kept', async () => {
     await open();
     const draft = {

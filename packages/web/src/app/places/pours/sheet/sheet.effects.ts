@@ -23,7 +23,7 @@ import { liveMessages } from '../../../api/live';
 import { Api, isAway, problemOf } from '../../../api/api';
 import { Device } from '../../../device/device';
 import { session } from '../../../state/session';
-import { sheet, SheetActions } from './sheet.state';
+import { fallsWith, sheet, SheetActions } from './sheet.state';
 
 const AGAIN_AFTER = 1000;
 const KEYING_EVERY = 3000;
@@ -188,7 +188,12 @@ export const send = createEffect(
           catchError((error: unknown) => {
             const problem = problemOf(error);
             if (isAway(problem)) return of(SheetActions.away());
-            return from(device.dropCommand(command.id)).pipe(map(() => SheetActions.refused({ command, problem })));
+            const fallen = store
+              .selectSignal(sheet.selectCommands)()
+              .filter((c) => fallsWith(command, c));
+            return from(Promise.all(fallen.map((c) => device.dropCommand(c.id)))).pipe(
+              map(() => SheetActions.refused({ command, problem })),
+            );
           }),
         );
       }),

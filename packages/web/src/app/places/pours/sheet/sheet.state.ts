@@ -70,6 +70,10 @@ const withDraft = (state: SheetState, testId: string, change: (draft: Draft) => 
 const without = <T>(record: Readonly<Record<string, T>>, key: string): Record<string, T> =>
   Object.fromEntries(Object.entries(record).filter(([k]) => k !== key));
 
+/** A test that was refused takes its readings with it: they would only be refused for want of the test. */
+export const fallsWith = (refused: Command, other: Command): boolean =>
+  other.id === refused.id || (refused.kind === 'test' && other.testId === refused.testId);
+
 /** The kept test takes its place on the sheet at once; the draft has done its work. */
 function withKept(state: SheetState, answer: KeepAnswer): SheetState {
   const { sample } = state;
@@ -91,7 +95,10 @@ export const sheet = createFeature({
     on(SheetActions.opened, (state, { sampleId }) => ({ ...initial, sampleId, commands: state.commands })),
     on(SheetActions.restored, (state, { drafts, commands }) => ({
       ...state,
-      drafts: Object.fromEntries(drafts.map((d) => [d.testId, d])),
+      // A keep whose write is gone was refused while another sheet was open: its draft is open again.
+      drafts: Object.fromEntries(
+        drafts.map((d) => [d.testId, commands.some((c) => c.testId === d.testId) ? d : { ...d, state: 'open' as const }]),
+      ),
       commands,
     })),
     on(SheetActions.loaded, (state, { sample, fromDevice }) => ({
@@ -151,12 +158,12 @@ export const sheet = createFeature({
     }),
     on(SheetActions.sent, (state, { command, answer }) => {
       const next = { ...state, away: false, commands: state.commands.filter((c) => c.id !== command.id) };
-      if (command.kind === 'keep') return withKept(next, answer as KeepAnswer);
+      if (command.kind === 'keep' && command.sampleId === state.sampleId) return withKept(next, answer as KeepAnswer);
       if (command.kind === 'event' && command.sampleId === state.sampleId) return { ...next, sample: answer as Sample, fromDevice: false };
       return command.testId === undefined ? next : withDraft(next, command.testId, (d) => ({ ...d, exists: true }));
     }),
     on(SheetActions.refused, (state, { command, problem }) => {
-      const next = { ...state, away: false, commands: state.commands.filter((c) => c.id !== command.id) };
+      const next = { ...state, away: false, commands: state.commands.filter((c) => !fallsWith(command, c)) };
       return command.testId === undefined
         ? { ...next, refused: problem }
         : withDraft(next, command.testId, (d) => ({ ...d, state: 'open', problem }));
