@@ -57,6 +57,7 @@ export {
   variantOf,
   type Evaluation,
   type Events,
+  type Figure,
   type How,
   type Issue,
   type Remark,

@@ -64,6 +64,39 @@ export const CATALOGUE = {
   'water-in-chamber': () => 'Water was drawn into the air chamber. Void: dry it, recheck the meter, test again.',
   'read-early': () => 'Read before the petcocks were closed. Void: test again on a new portion.',
   'out-of-calibration': (p) => `${at(p, 'name')} was last calibrated ${at(p, 'at')}; that ran out ${at(p, 'until')}. The result is marked.`,
+  // Fresh concrete, further methods
+  'unstable-flow': (p) => `Visual stability ${at(p, 'index')}: the mixture segregates. The flow alone says little.`,
+  'diameters-apart': (p) => `The two diameters are ${at(p, 'apart')} apart, at most ${at(p, 'most')}. Test again.`,
+  'rollings-apart': (p) => `The last two rollings are ${at(p, 'apart')} % apart, at most ${at(p, 'most')} %. Roll again.`,
+  'parts-exceed-whole': () => 'The part that passes the sieve cannot be more than the whole mixture.',
+  'lighter-filled': () => 'The cylinder with concrete cannot be lighter than the empty one.',
+  'factor-swapped': (p) =>
+    `${at(p, 'factor')} cannot be: partly compacted concrete weighs less than fully compacted. Were the two masses exchanged?`,
+  'factor-below': (p) =>
+    `${at(p, 'factor')} is below ${at(p, 'least')}: the test says nothing there. Look at the hoppers and the weighings.`,
+  'stated-slip': (p) => `${at(p, 'stated')} comes out when ${at(p, 'slip')}. It is ${at(p, 'right')}.`,
+  'stated-unexplained': (p) => `${at(p, 'stated')} does not come from these masses; they give ${at(p, 'right')}.`,
+  // Aggregates
+  'dry-heavier': () => 'The dry mass cannot be above the wet one. Were the two exchanged?',
+  'soaks-up-water': () => 'Drier than SSD: it will soak up mixing water, so water is added.',
+  'times-in-disorder': () => 'This weighing is not after the one before it.',
+  'mass-went-up': (p) =>
+    `The mass went up by ${at(p, 'gain')} g: cooled otherwise, water dripped in, or the balance drifts. Find out before going on.`,
+  'washed-heavier': () => 'The washed mass cannot be above the one before washing. Was it dry?',
+  'ssd-below-dry': () => 'The SSD mass cannot be below the oven-dry mass. Were the two exchanged?',
+  'submerged-too-heavy': () => 'The mass in water must be below the oven-dry mass in air. Was the basket tared submerged?',
+  'flask-too-heavy': () => 'Flask, sample and water are too heavy: the sample would displace nothing. Check the mark and the tare.',
+  'unlikely-gravity': (p) => `A specific gravity of ${at(p, 'gravity')} is unlikely: aggregates are 2.2 to 3.2.`,
+  'unlikely-absorption': (p) => `An absorption of ${at(p, 'absorption')} % is unlikely: usual is up to 8 %.`,
+  'companion-apart': (p) =>
+    `The companion was ${at(p, 'apart')} g off at SSD, at most ${at(p, 'most')} g. The result is marked: dry the flask’s contents.`,
+  'flask-temperature': (p) => `The water was at ${at(p, 'got')} °C; this variant wants ${at(p, 'target')} ± ${at(p, 'tolerance')} °C.`,
+  'shares-not-whole': (p) => `The shares add up to ${at(p, 'sum')} %, not to 100.`,
+  'denser-than-grains': () => 'The bulk cannot be denser than its grains. Check gravity and volume.',
+  'method-unfit': (p) => `Not for this material. Fit are: ${at(p, 'methods')}.`,
+  'bulk-too-small': () => 'The bulk is below the least mass: sample again.',
+  'far-above-least': () =>
+    'Halving leaves far more than is needed: quarter the last reject and combine a quarter of it with what is short of the least mass.',
   // Sampling
   'one-grab': () => 'One portion is not a composite: take a second one from the middle of the discharge.',
   'portions-apart': (p) => `First to last portion took ${at(p, 'took')}; at most ${at(p, 'most')}. Void: sample again.`,

@@ -37,12 +37,14 @@ const ENDINGS: readonly (readonly [string, UnitId])[] = [
   ['_ft3', 'ft3'],
   ['_yd3', 'yd3'],
   ['_pct', '%'],
+  ['_pt', 'pt'],
   ['_m3', 'm3'],
   ['_mL', 'mL'],
   ['_mm', 'mm'],
   ['_in', 'in'],
   ['_lb', 'lb'],
   ['_kg', 'kg'],
+  ['_g', 'g'],
   ['_L', 'L'],
   ['_F', 'F'],
   ['_C', 'C'],
@@ -236,6 +238,162 @@ const DOORS: Readonly<Record<string, Door>> = {
       correction_pct: result(e, 'correction')?.unrounded,
     };
   },
+  'slump.flow': (i) => {
+    const e = run('slump-flow', 'c1611', { d1: keyed(i, 'd1'), d2: keyed(i, 'd2') }, systemOf(i));
+    return { ...both(e, 'flow', systemOf(i) === 'us' ? 'flow_in' : 'flow_mm'), agree: yes(e, 'agree') };
+  },
+  'air.volumetric': (i) => {
+    const cups = { text: text(i, 'water_cups'), unit: '1' };
+    const input = {
+      previous: keyed(i, 'reading_previous'),
+      final: keyed(i, 'reading_final'),
+      alcohol: keyed(i, 'alcohol'),
+      correction: keyed(i, 'correction'),
+      cups,
+    };
+    const e = run('volumetric-air', 'c173', input, systemOf(i));
+    return { ...both(e, 'air', 'air_pct'), rollings_agree: yes(e, 'agree') };
+  },
+  'air.wet_sieved': (i) => {
+    const e = run(
+      'wet-sieved-air',
+      'c231',
+      { sieved: keyed(i, 'sieved_air'), passing: keyed(i, 'vc'), total: keyed(i, 'vt'), over: keyed(i, 'va') },
+      systemOf(i),
+    );
+    return both(e, 'air', 'air_pct');
+  },
+  compaction_factor: (i) => {
+    const e = run('compaction-factor', 'is', factorInputs(i), 'si');
+    return {
+      ...both(e, 'factor', 'cf'),
+      finding: result(e, 'finding')?.words?.[0],
+      cf_if_swapped: result(e, 'swapped')?.unrounded ?? null,
+    };
+  },
+  'compaction_factor.stated': (i) => {
+    const e = run('compaction-factor', 'is', { ...factorInputs(i), stated: { text: text(i, 'stated'), unit: '1' } }, 'si');
+    return { ...both(e, 'factor', 'cf'), finding: result(e, 'finding')?.words?.[0] };
+  },
+  'volume.frustum': (i) => {
+    const e = run('frustum', 'exact', { base: keyed(i, 'base'), top: keyed(i, 'top'), height: keyed(i, 'height') }, systemOf(i));
+    return {
+      volume_m3: result(e, 'cubicMetres')?.unrounded,
+      volume_L: result(e, 'litres')?.unrounded,
+      volume_ft3: result(e, 'cubicFeet')?.unrounded,
+    };
+  },
+  'water.density': (i) => {
+    const e = run('water-density', 'formula', { temperature: keyed(i, 'temperature') }, systemOf(i));
+    return { density_kg_m3: result(e, 'density')?.unrounded, density_lb_ft3: result(e, 'pounds')?.unrounded };
+  },
+  'aggregate.least_mass': (i) => {
+    const e = run('least-mass', 'astm', { test: i['test'], nominal: keyed(i, 'nominal_max') }, 'si');
+    return { least_kg: result(e, 'least')?.unrounded };
+  },
+  'reduction.plan': (i) => {
+    const input = {
+      bulk: keyed(i, 'bulk'),
+      least: keyed(i, 'least'),
+      material: i['material'],
+      wet: i['wetter_than_ssd'] === true ? 'yes' : 'no',
+    };
+    const e = run('reduction', 'c702', input, 'si');
+    const cuts = result(e, 'cuts')?.reported;
+    return {
+      refused: yes(e, 'refused'),
+      cuts: typeof cuts === 'string' ? Number(cuts) : null,
+      left_kg: result(e, 'left')?.unrounded ?? null,
+      methods: result(e, 'methods')?.words,
+    };
+  },
+  constant_mass: (i) => {
+    const track = (i['track'] as Inputs[]).map((row) => ({ minute: { text: text(row, 'minute'), unit: 'min' }, mass: keyed(row, 'mass') }));
+    const e = run('constant-mass', text(i, 'variant'), { track }, 'si');
+    const next = result(e, 'next')?.exact;
+    return {
+      state: result(e, 'state')?.words?.[0],
+      loss_g: result(e, 'loss')?.unrounded ?? null,
+      loss_pct: result(e, 'lossShare')?.unrounded ?? null,
+      next_minute: typeof next === 'string' ? significant(exact(next), 12) : null,
+    };
+  },
+  'moisture.total': (i) => {
+    const e = run('moisture', 'c566', { wet: keyed(i, 'wet'), dry: keyed(i, 'dry'), absorption: keyed(i, 'absorption') }, 'si');
+    return { ...both(e, 'moisture', 'moisture_pct'), surface_pct: result(e, 'surface')?.unrounded ?? null };
+  },
+  'wash.finer75': (i) => both(run('wash', 'a', { before: keyed(i, 'before'), after: keyed(i, 'after') }, 'si'), 'finer', 'finer_pct'),
+  'sg.coarse': (i) => {
+    const e = run('coarse-gravity', schoolOf(i), { dry: keyed(i, 'dry'), ssd: keyed(i, 'ssd'), inWater: keyed(i, 'in_water') }, 'si');
+    return { ...gravities(e), density_od_kg_m3: result(e, 'densityOd')?.unrounded, density_ssd_kg_m3: result(e, 'densitySsd')?.unrounded };
+  },
+  'sg.fine': (i) => {
+    const input = {
+      ssd: keyed(i, 'ssd'),
+      flaskWater: keyed(i, 'flask_water'),
+      flaskSample: keyed(i, 'flask_sample_water'),
+      dry: keyed(i, 'dry'),
+      companionSsd: keyed(i, 'companion_ssd'),
+      companionDry: keyed(i, 'companion_dry'),
+    };
+    const e = run('fine-gravity', schoolOf(i), input, 'si');
+    const companion = result(e, 'companion')?.words?.[0];
+    return {
+      ...gravities(e),
+      dry_used_g: result(e, 'dryUsed')?.unrounded,
+      companion_ok: companion === undefined ? null : companion === 'yes',
+    };
+  },
+  'sg.flask_correction': (i) => {
+    const tolerance = { text: text(i, 'tolerance_C'), unit: 'dC' };
+    const input = {
+      empty: keyed(i, 'flask_empty'),
+      water: keyed(i, 'flask_water'),
+      calibratedAt: keyed(i, 'calibration'),
+      testedAt: keyed(i, 'test'),
+      target: keyed(i, 'target'),
+      tolerance,
+    };
+    const e = run('flask-correction', 'astm', input, 'si');
+    return {
+      flask_volume_mL: result(e, 'volume')?.unrounded,
+      flask_water_corrected_g: result(e, 'corrected')?.unrounded,
+      shift_g: result(e, 'shift')?.unrounded,
+      temperature_ok: yes(e, 'fits'),
+    };
+  },
+  'sg.combine': (i) => {
+    const fractions = (i['fractions'] as Inputs[]).map((row) => ({
+      share: keyed(row, 'share'),
+      sg: { text: text(row, 'sg'), unit: '1' },
+      absorption: keyed(row, 'absorption'),
+    }));
+    const e = run('combined-gravity', schoolOf(i), { fractions }, 'si');
+    return { ...both(e, 'gravity', 'sg'), ...both(e, 'absorption', 'absorption_pct') };
+  },
+  bulk_density: (i) => {
+    const us = systemOf(i) === 'us';
+    const e = run(
+      'bulk-density',
+      'c29',
+      { ...densityInputs(i), water: keyed(i, 'water_density'), gravity: { text: text(i, 'sg_od'), unit: '1' } },
+      systemOf(i),
+    );
+    return {
+      [us ? 'bulk_density_lb_ft3' : 'bulk_density_kg_m3']: result(e, 'density')?.unrounded,
+      voids_pct: result(e, 'voids')?.unrounded,
+    };
+  },
+  'measure.calibration': (i) => {
+    const system = i['filled_lb'] === undefined ? 'si' : 'us';
+    const e = run(
+      'measure-calibration',
+      'c29',
+      { filled: keyed(i, 'filled'), empty: keyed(i, 'empty'), temperature: keyed(i, 'temperature') },
+      system,
+    );
+    return both(e, 'volume', system === 'us' ? 'volume_ft3' : 'volume_L');
+  },
   'air.gravimetric': (i) => {
     const e = run(
       'gravimetric-air',
@@ -252,6 +410,15 @@ const DOORS: Readonly<Record<string, Door>> = {
   },
 };
 
+const schoolOf = (i: Inputs): string => (/^c/.test(text(i, 'variant')) ? 'astm' : 'aashto');
+const gravities = (e: Evaluation): Answer => ({
+  ...both(e, 'od', 'sg_od'),
+  ...both(e, 'ssd', 'sg_ssd'),
+  ...both(e, 'apparent', 'sg_apparent'),
+  ...both(e, 'absorption', 'absorption_pct'),
+});
+const yes = (e: Evaluation, id: string): boolean => result(e, id)?.words?.[0] === 'yes';
+const factorInputs = (i: Inputs) => ({ empty: keyed(i, 'empty'), partial: keyed(i, 'partial'), full: keyed(i, 'full') });
 const densityInputs = (i: Inputs) => ({ full: keyed(i, 'full'), empty: keyed(i, 'empty'), volume: keyed(i, 'volume') });
 const meter = (i: Inputs) => ({ correction: keyed(i, 'correction'), division: keyed(i, 'dial_division') });
 

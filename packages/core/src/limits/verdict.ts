@@ -70,8 +70,8 @@ export function judge(
   const field = m.results[result.id];
   const head = { result: result.id, validity, ...(field?.property !== undefined ? { property: field.property } : {}) };
   if (result.state === 'void') return { ...head, state: 'void', ...(limit ? describe(limit, school) : {}) };
-  if (result.state === 'open' || result.exact === null) return { ...head, state: 'open', ...(limit ? describe(limit, school) : {}) };
-  if (!limit || dimensionOf(limit.unit) !== dimensionOf(result.unit)) return { ...head, state: 'unjudged' };
+  if (result.state === 'open') return { ...head, state: 'open', ...(limit ? describe(limit, school) : {}) };
+  if (!limit || result.exact === null || dimensionOf(limit.unit) !== dimensionOf(result.unit)) return { ...head, state: 'unjudged' };
   const value = convert(exact(result.exact), result.unit, limit.unit);
   return { ...head, ...describe(limit, school), ...weigh(value, limit, school, result, field?.precision) };
 }

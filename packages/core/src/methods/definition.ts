@@ -187,6 +187,8 @@ export interface Run<S extends Shape, P extends Parameters, V> {
   note(code: Code, params?: Params): void;
   /** `steps`: reporting step for each unit, as quoted; none where the reference has no rule. */
   result(id: string, value: V, unit: UnitId, steps?: Steps): void;
+  /** One result for each row, in the order of the rows: per cents passing, companions, fractions. */
+  series(id: string, values: readonly V[], unit: UnitId, steps?: Steps): void;
   /** A result in words, e.g. the consolidation that is allowed. */
   says(id: string, words: readonly string[]): void;
 }

@@ -43,6 +43,15 @@ export interface ResultValue {
   readonly reported: string | null;
   readonly steps: Steps;
   readonly words?: readonly string[];
+  /** One for each row; the single values above are null then. */
+  readonly series?: readonly Figure[];
+}
+
+/** One figure: whole, for people, and as reported. */
+export interface Figure {
+  readonly exact: string;
+  readonly unrounded: string;
+  readonly reported: string | null;
 }
 
 export interface Evaluation {
@@ -105,7 +114,7 @@ function run<S extends Shape, P extends Parameters, V>(
   const missing: string[] = [];
   const notes: Remark[] = [];
   const reasons: (Remark & { state: 'marked' | 'void' })[] = [];
-  const given = new Map<string, { value: Exact; unit: UnitId; steps: Steps } | { words: readonly string[] }>();
+  const given = new Map<string, Given>();
   const x = complete(m.fields, input);
   const readings = new Map<string, Reading>();
   checkShape(m.fields, x, '', how.variant, readings, issues);
@@ -137,6 +146,7 @@ function run<S extends Shape, P extends Parameters, V>(
     marks: (code, params = {}) => void reasons.push({ code, params, state: 'marked' }),
     note: (code, params = {}) => void notes.push({ code, params }),
     result: (id, value, unit, steps = {}) => void given.set(id, { value: c.value(value), unit, steps }),
+    series: (id, values, unit, steps = {}) => void given.set(id, { series: values.map((v) => c.value(v)), unit, steps }),
     says: (id, words) => void given.set(id, { words }),
   };
   m.run(context);
@@ -155,17 +165,21 @@ function run<S extends Shape, P extends Parameters, V>(
       return { ...head, unit, state: voided ? 'void' : 'open', exact: null, unrounded: null, reported: null, steps: got?.steps ?? {} };
     }
     const step = got.steps[unit];
-    const text = step === undefined ? null : reported(got.value, step);
+    if ('series' in got) {
+      return {
+        ...head,
+        unit,
+        state: 'given',
+        exact: null,
+        unrounded: null,
+        reported: null,
+        steps: got.steps,
+        series: got.series.map((v) => figure(v, step)),
+      };
+    }
+    const { reported: text, ...whole } = figure(got.value, step);
     if (text !== null && step !== undefined && how.working) lines.push(rounding(field.symbol, got.value, step, text, unit));
-    return {
-      ...head,
-      unit,
-      state: 'given',
-      exact: ratio(got.value),
-      unrounded: significant(got.value, DIGITS),
-      reported: text,
-      steps: got.steps,
-    };
+    return { ...head, unit, state: 'given', ...whole, reported: text, steps: got.steps };
   });
 
   return {
@@ -183,6 +197,15 @@ function run<S extends Shape, P extends Parameters, V>(
     notes,
     working: lines,
   };
+}
+
+type Given =
+  | { readonly value: Exact; readonly unit: UnitId; readonly steps: Steps }
+  | { readonly series: readonly Exact[]; readonly unit: UnitId; readonly steps: Steps }
+  | { readonly words: readonly string[] };
+
+function figure(value: Exact, step: string | undefined): Figure {
+  return { exact: ratio(value), unrounded: significant(value, DIGITS), reported: step === undefined ? null : reported(value, step) };
 }
 
 interface Reading {

@@ -6,8 +6,20 @@ import { gravimetricAir } from './density/gravimetric.js';
 import { leastMeasure, rodding } from './density/measures.js';
 import { theoreticalDensity } from './density/theoretical.js';
 import { yieldMethod } from './density/yield.js';
+import { bulkDensity, measureCalibration } from './bulk-density/bulk-density.js';
+import { coarseGravity, combinedGravity } from './coarse-gravity/coarse-gravity.js';
+import { constantMass } from './moisture/constant-mass.js';
+import { fineGravity, flaskCorrection } from './fine-gravity/fine-gravity.js';
+import { leastMass, reduction } from './reduction/reduction.js';
+import { moisture } from './moisture/moisture.js';
+import { wash } from './wash/wash.js';
+import { compactionFactor } from './compaction-factor/compaction-factor.js';
 import { correctionFactor } from './pressure-air/correction-factor.js';
 import { pressureAir } from './pressure-air/pressure-air.js';
+import { wetSievedAir } from './pressure-air/wet-sieved.js';
+import { slumpFlow } from './slump-flow/slump-flow.js';
+import { frustum, waterDensityMethod } from './volumes/volumes.js';
+import { volumetricAir } from './volumetric-air/volumetric-air.js';
 import { slumpClass, slumpLimits } from './slump/limits.js';
 import { slump } from './slump/slump.js';
 import { temperature } from './temperature/temperature.js';
@@ -19,6 +31,8 @@ export const METHODS: readonly AnyMethod[] = [
   slump,
   slumpLimits,
   slumpClass,
+  slumpFlow,
+  compactionFactor,
   consolidation,
   density,
   yieldMethod,
@@ -28,6 +42,21 @@ export const METHODS: readonly AnyMethod[] = [
   rodding,
   pressureAir,
   correctionFactor,
+  wetSievedAir,
+  volumetricAir,
+  frustum,
+  waterDensityMethod,
+  leastMass,
+  reduction,
+  constantMass,
+  moisture,
+  wash,
+  coarseGravity,
+  fineGravity,
+  flaskCorrection,
+  combinedGravity,
+  bulkDensity,
+  measureCalibration,
 ];
 
 const byId = new Map(METHODS.map((m) => [m.id, m]));

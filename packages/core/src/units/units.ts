@@ -37,6 +37,8 @@ const INCH_MM = exact('25.4');
 const POUND_G = exact('453.59237');
 const FOOT3_L = exact('0.3048').pow(3).mul(1000);
 const YARD3_L = FOOT3_L.mul(27);
+// The US gallon is 231 cubic inches.
+const GALLON_L = INCH_MM.pow(3)!.mul(231).div(1_000_000);
 const POUND_FORCE_N = exact('4.4482216152605');
 
 const UNITS = {
@@ -50,6 +52,7 @@ const UNITS = {
   m3: unit('volume', 'm³', '1000'),
   ft3: unit('volume', 'ft³', FOOT3_L),
   yd3: unit('volume', 'yd³', YARD3_L),
+  pt: unit('volume', 'pt', GALLON_L.div(8)),
   'kg/m3': unit('density', 'kg/m³', '1'),
   'lb/ft3': unit('density', 'lb/ft³', POUND_G.div(FOOT3_L)),
   'lb/yd3': unit('density', 'lb/yd³', POUND_G.div(YARD3_L)),
@@ -65,6 +68,8 @@ const UNITS = {
   kgf: unit('force', 'kgf', '9.80665'),
   C: unit('temperature', '°C', '1'),
   F: unit('temperature', '°F', '5/9', exact('-160/9')),
+  dC: unit('temperature-difference', '°C', '1'),
+  dF: unit('temperature-difference', '°F', '5/9'),
   '%': unit('percent', '%', '1'),
   s: unit('time', 's', '1'),
   min: unit('time', 'min', '60'),

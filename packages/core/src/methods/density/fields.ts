@@ -1,4 +1,4 @@
-import { exact, shown, type Exact } from '../../numbers/exact.js';
+import { exact, shown, significant, type Exact } from '../../numbers/exact.js';
 import { convert, unitLabel, type System } from '../../units/units.js';
 import { read, type Keyed } from '../../units/reading.js';
 import { outside, slips } from '../evaluate.js';
@@ -120,7 +120,7 @@ export function freshDensity<V>(r: Run<typeof densityFields, DensityParams, V>):
       'unlikely-density',
       path,
       {
-        density: `${shown(c.value(density), 4)} ${unitLabel(unit)}`,
+        density: `${significant(c.value(density), 4)} ${unitLabel(unit)}`,
         least: range.least ?? '',
         most: `${range.most ?? ''} ${unitLabel(unit)}`,
       },

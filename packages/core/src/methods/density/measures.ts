@@ -1,4 +1,5 @@
 import { exact, type Exact } from '../../numbers/exact.js';
+import { PI } from '../../numbers/constants.js';
 import type { System } from '../../units/units.js';
 import { method, qty, type Citation } from '../definition.js';
 
@@ -60,9 +61,6 @@ export const leastMeasure = method({
     else r.result('capacity', r.c.num(least), volume);
   },
 });
-
-/** π to 40 digits: a count of strokes is rounded up, so the area must not be. */
-const PI = '3.141592653589793238462643383279502884197';
 
 type RoddingParams = Record<
   System,

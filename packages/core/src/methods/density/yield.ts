@@ -1,4 +1,4 @@
-import { exact, shown, toStep } from '../../numbers/exact.js';
+import { exact, shown, significant, toStep } from '../../numbers/exact.js';
 import { method, pick, qty, rows, text, type Run, type Steps } from '../definition.js';
 import { startWithin5 } from '../composite/windows.js';
 import { ASTM, C138, densityFields, EN, EN6, freshDensity, T121, type DensityParams } from './fields.js';
@@ -165,7 +165,7 @@ export const yieldMethod = method({
     const relative = c.name('Ry', c.div(made, design), '1');
     const { least, most } = p.plausibleRelative;
     if (c.value(relative).compare(exact(least)) < 0 || c.value(relative).compare(exact(most)) > 0) {
-      r.doubt('unlikely-yield', 'design', { ratio: shown(c.value(relative), 3) });
+      r.doubt('unlikely-yield', 'design', { ratio: significant(c.value(relative), 3) });
     }
     r.result('relative', relative, '1', { '1': p.relativeStep });
     if (p.carryReported) sayOther(r, batch.mass, density);

@@ -1,0 +1,162 @@
+import { exact, shown, significant } from '../../numbers/exact.js';
+import { method, qty, rows, type Citation, type Run, type Steps } from '../definition.js';
+
+const C127: Citation = { designation: 'ASTM C127', edition: '2015' };
+const T85: Citation = { designation: 'AASHTO T 85', edition: '2022' };
+
+export type GravityParams = { gravity: Steps; absorption: Steps; water: string };
+
+const ABSORPTION: Steps = { '%': '0.1' };
+/** Density of water at 23 °C as the method prints it, kg/m³. */
+const WATER = '997.5';
+
+export const gravityVariants = (astm: Citation, aashto: Citation) => ({
+  astm: { label: 'to 0.01', source: astm, params: { gravity: { '1': '0.01' }, absorption: ABSORPTION, water: WATER } as GravityParams },
+  aashto: {
+    label: 'to 0.001',
+    source: aashto,
+    params: { gravity: { '1': '0.001' }, absorption: ABSORPTION, water: WATER } as GravityParams,
+  },
+});
+
+export const gravityResults = (material: 'coarse' | 'fine') =>
+  ({
+    od: { label: 'Specific gravity OD', symbol: 'G_OD', units: { si: '1', us: '1' }, property: 'sg-od', precision: `${material}-sg-od` },
+    ssd: {
+      label: 'Specific gravity SSD',
+      symbol: 'G_SSD',
+      units: { si: '1', us: '1' },
+      property: 'sg-ssd',
+      precision: `${material}-sg-ssd`,
+      main: true,
+    },
+    apparent: {
+      label: 'Apparent specific gravity',
+      symbol: 'G_A',
+      units: { si: '1', us: '1' },
+      property: 'sg-apparent',
+      precision: `${material}-sg-apparent`,
+    },
+    absorption: {
+      label: 'Absorption',
+      symbol: 'abs',
+      units: { si: '%', us: '%' },
+      property: 'absorption',
+      precision: `${material}-absorption`,
+      main: true,
+    },
+    densityOd: { label: 'Density OD', symbol: 'ρ_OD', units: { si: 'kg/m3', us: 'kg/m3' } },
+    densitySsd: { label: 'Density SSD', symbol: 'ρ_SSD', units: { si: 'kg/m3', us: 'kg/m3' } },
+  }) as const;
+
+/** The three gravities and the densities from what was displaced, the same for coarse and fine. */
+export function gravities<V>(
+  r: Pick<Run<never, GravityParams, V>, 'c' | 'p' | 'result' | 'doubt'>,
+  masses: { dry: V; ssd: V; displacedSsd: V; displacedDry: V },
+  path: string,
+): void {
+  const { c, p } = r;
+  const od = c.name('G_OD', c.div(masses.dry, masses.displacedSsd), '1');
+  const ssd = c.name('G_SSD', c.div(masses.ssd, masses.displacedSsd), '1');
+  const apparent = c.name('G_A', c.div(masses.dry, masses.displacedDry), '1');
+  r.result('od', od, '1', p.gravity);
+  r.result('ssd', ssd, '1', p.gravity);
+  r.result('apparent', apparent, '1', p.gravity);
+  r.result('densityOd', c.mul(od, c.num(p.water)), 'kg/m3');
+  r.result('densitySsd', c.mul(ssd, c.num(p.water)), 'kg/m3');
+  const value = c.value(od);
+  if (value.compare(exact('2.2')) < 0 || value.compare(exact('3.2')) > 0)
+    r.doubt('unlikely-gravity', path, { gravity: significant(c.value(od), 4) });
+}
+
+export function checkAbsorption<V>(r: Pick<Run<never, GravityParams, V>, 'c' | 'doubt'>, absorption: V, path: string): void {
+  if (r.c.value(absorption).compare(exact('8')) > 0)
+    r.doubt('unlikely-absorption', path, { absorption: significant(r.c.value(absorption), 3) });
+}
+
+const mass = { possible: { unit: 'g', above: '0', most: '100000' } } as const;
+
+export const coarseGravity = method({
+  id: 'coarse-gravity',
+  title: 'Coarse aggregate: specific gravity and absorption',
+  names: ['coarse specific gravity', 'SG', 'absorption', 'relative density', 'basket'],
+  follows: [C127, T85, { designation: 'EN 1097-6', edition: '2022' }, { designation: 'IS 2386-3', edition: '1963' }],
+  about: 'Three masses of one sample: oven-dry, saturated surface-dry, and in water.',
+  fields: {
+    dry: qty('mass', 'A', 'Oven-dry mass in air', { si: 'g', us: 'g' }, mass),
+    ssd: qty('mass', 'B', 'SSD mass in air', { si: 'g', us: 'g' }, mass),
+    inWater: qty('mass', 'C', 'Apparent mass in water', { si: 'g', us: 'g' }, mass),
+  },
+  results: gravityResults('coarse'),
+  variants: gravityVariants(C127, T85),
+  steps: [
+    { text: 'Sieve, wash, dry, cool, sieve again; soak 15 to 19 h (AASHTO) or 24 ± 4 h (ASTM).' },
+    { text: 'SSD with a damp towel: the sheen gone, still dark. Lightening edges have gone too far: back in water 30 min.' },
+    { text: 'Basket tared submerged; wait until the overflow stops before the tare and before the reading; shake out air.' },
+  ],
+  run(r) {
+    const { c, p } = r;
+    const [dry, ssd, inWater] = [r.need('dry', 'g'), r.need('ssd', 'g'), r.need('inWater', 'g')];
+    if (dry === null || ssd === null || inWater === null) return;
+    if (c.value(ssd).compare(c.value(dry)) < 0) return r.refuse('ssd-below-dry', 'ssd');
+    if (c.value(inWater).compare(c.value(dry)) >= 0) return r.refuse('submerged-too-heavy', 'inWater');
+    const absorption = c.name('abs', c.div(c.mul(c.num('100'), c.sub(ssd, dry)), dry), '%');
+    r.result('absorption', absorption, '%', p.absorption);
+    checkAbsorption(r, absorption, 'ssd');
+    gravities(r, { dry, ssd, displacedSsd: c.sub(ssd, inWater), displacedDry: c.sub(dry, inWater) }, 'inWater');
+  },
+});
+
+export const combinedGravity = method({
+  id: 'combined-gravity',
+  title: 'Specific gravity and absorption of size fractions together',
+  names: ['combined specific gravity', 'fractions', 'weighted average'],
+  follows: [C127, T85],
+  about: 'Gravity of a material that was tested in fractions: the harmonic mean by shares; absorption the plain one.',
+  fields: {
+    fractions: rows('Fractions', {
+      share: qty('percent', 'P', 'Share of the whole', { si: '%', us: '%' }, { possible: { unit: '%', above: '0', most: '100' } }),
+      sg: qty(
+        'ratio',
+        'G',
+        'Specific gravity',
+        { si: '1', us: '1' },
+        { possible: { unit: '1', above: '0', most: '10' }, plausible: { unit: '1', least: '2.2', most: '3.2' } },
+      ),
+      absorption: qty(
+        'percent',
+        'A',
+        'Absorption',
+        { si: '%', us: '%' },
+        { possible: { unit: '%', least: '0', most: '50' }, plausible: { unit: '%', least: '0', most: '8' } },
+      ),
+    }),
+  },
+  results: {
+    gravity: { label: 'Specific gravity', symbol: 'G', units: { si: '1', us: '1' }, main: true },
+    absorption: { label: 'Absorption', symbol: 'abs', units: { si: '%', us: '%' }, main: true },
+  },
+  variants: gravityVariants(C127, T85),
+  steps: [],
+  run(r) {
+    const { c, x, p } = r;
+    const parts = (x.fractions ?? []).map((_row, i) => ({
+      share: r.inRow('fractions', i, 'share', '%', `P${i + 1}`),
+      sg: r.inRow('fractions', i, 'sg', '1', `G${i + 1}`),
+      absorption: r.inRow('fractions', i, 'absorption', '%', `A${i + 1}`),
+    }));
+    if (parts.length === 0) return r.missing('fractions');
+    const hundred = c.num('100');
+    const complete = parts.flatMap(({ share, sg, absorption }) =>
+      share === null || sg === null || absorption === null ? [] : [{ share, sg, absorption }],
+    );
+    if (complete.length < parts.length) return;
+    const shares = complete.map((part) => part.share);
+    const volumes = complete.map((part) => c.div(part.share, c.mul(hundred, part.sg)));
+    const waters = complete.map((part) => c.div(c.mul(part.share, part.absorption), hundred));
+    const sum = c.value(c.sum(shares));
+    if (!sum.equals(100)) return r.refuse('shares-not-whole', 'fractions', { sum: shown(sum, 6) });
+    r.result('gravity', c.name('G', c.div(c.num('1'), c.sum(volumes)), '1'), '1', p.gravity);
+    r.result('absorption', c.name('abs', c.sum(waters), '%'), '%', p.absorption);
+  },
+});

@@ -1,0 +1,87 @@
+import { exact, fixed, reported, shown, toStep, type Exact } from '../../numbers/exact.js';
+import { method, qty, type Citation, type Run, type Steps } from '../definition.js';
+import { startWithin5 } from '../composite/windows.js';
+
+const IS: Citation = { designation: 'IS 1199', edition: '1959' };
+const BS: Citation = { designation: 'EN 12350-4', edition: '2019', part: 'other compactability test, for comparison' };
+
+type FactorParams = { least: string; most: string; steps: Steps };
+
+const mass = { possible: { unit: 'kg', above: '0', most: '200' }, plausible: { unit: 'kg', least: '1', most: '60' } } as const;
+
+const fields = {
+  empty: qty('mass', 'W', 'Cylinder, empty', { si: 'kg', us: 'lb' }, mass),
+  partial: qty('mass', 'W1', 'Cylinder with concrete that fell', { si: 'kg', us: 'lb' }, mass),
+  full: qty('mass', 'W2', 'Cylinder, fully compacted', { si: 'kg', us: 'lb' }, mass),
+  stated: qty(
+    'ratio',
+    'CF',
+    'Factor written down elsewhere',
+    { si: '1', us: '1' },
+    { optional: true, minor: true, possible: { unit: '1', least: '-5', most: '5' } },
+  ),
+};
+
+/** Which slip explains a factor that cannot be, or a factor that somebody else wrote down. */
+export type Finding = 'ok' | 'below_range' | 'masses_swapped' | 'agrees' | 'numerator_between_full_masses' | 'unexplained';
+
+export const compactionFactor = method({
+  id: 'compaction-factor',
+  title: 'Compaction factor',
+  names: ['compaction factor', 'compacting factor', 'CF', 'two hoppers'],
+  follows: [IS, BS],
+  about: 'Concrete that fell through two hoppers, against the same cylinder fully compacted: for stiff mixes, where slump is blind.',
+  fields,
+  results: {
+    factor: { label: 'Compaction factor', symbol: 'CF', units: { si: '1', us: '1' }, property: 'compaction-factor', main: true },
+    swapped: { label: 'With the two masses exchanged', symbol: 'CF’', units: { si: '1', us: '1' } },
+    finding: { label: 'Finding', symbol: 'finding', units: { si: '1', us: '1' } },
+  },
+  variants: {
+    is: { label: 'partial over full, to 0.01', source: IS, params: { least: '0.6', most: '1', steps: { '1': '0.01' } } as FactorParams },
+  },
+  steps: [
+    { text: 'Fill the upper hopper gently; open its door; when it has fallen, the lower one’s. Strike off level, wipe, weigh.' },
+    { text: 'Empty, refill in layers rammed or vibrated to full compaction, weigh again.' },
+  ],
+  windows: [startWithin5(IS, 'Compaction factor started')],
+  run(r) {
+    const { c, p } = r;
+    const [empty, partial, full] = [r.need('empty', 'kg'), r.need('partial', 'kg'), r.need('full', 'kg')];
+    if (empty === null || partial === null || full === null) return;
+    if (c.value(partial).compare(c.value(empty)) <= 0) return r.refuse('lighter-filled', 'partial');
+    if (c.value(full).compare(c.value(empty)) <= 0) return r.refuse('lighter-filled', 'full');
+    const factor = c.name('CF', c.div(c.sub(partial, empty), c.sub(full, empty)), '1');
+    const value = c.value(factor);
+    r.result('factor', factor, '1', p.steps);
+    if (value.compare(exact(p.most)) > 0) {
+      r.result('swapped', c.name('CF’', c.div(c.sub(full, empty), c.sub(partial, empty)), '1'), '1');
+      r.doubt('factor-swapped', 'partial', { factor: reported(value, '0.01') });
+    } else if (value.compare(exact(p.least)) < 0) {
+      r.doubt('factor-below', 'partial', { factor: reported(value, '0.01'), least: p.least });
+    }
+    r.says('finding', [findingOf(r, value)]);
+  },
+});
+
+/** Recognises the two slips exactly, to the places of the factor that was written down. */
+function findingOf<V>(r: Run<typeof fields, FactorParams, V>, factor: Exact): Finding {
+  const stated = r.have('stated', '1');
+  if (stated === null) {
+    if (factor.compare(exact(r.p.most)) > 0) return 'masses_swapped';
+    return factor.compare(exact(r.p.least)) < 0 ? 'below_range' : 'ok';
+  }
+  const given = r.c.value(stated);
+  const same = (value: Exact): boolean => toStep(value, exact('0.01')).equals(toStep(given, exact('0.01')));
+  if (same(factor)) return 'agrees';
+  const slip: Finding = same(factor.inverse()) ? 'masses_swapped' : same(factor.sub(1)) ? 'numerator_between_full_masses' : 'unexplained';
+  r.note(slip === 'unexplained' ? 'stated-unexplained' : 'stated-slip', {
+    stated: shown(given),
+    right: fixed(factor, 2),
+    slip:
+      slip === 'masses_swapped'
+        ? 'the two masses were exchanged'
+        : 'the numerator was taken between the two full masses, which gives the factor less one',
+  });
+  return slip;
+}

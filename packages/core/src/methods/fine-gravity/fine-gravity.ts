@@ -1,0 +1,168 @@
+import { exact, shown } from '../../numbers/exact.js';
+import { method, qty, type Citation, type Run } from '../definition.js';
+import { checkAbsorption, gravities, gravityResults, gravityVariants, type GravityParams } from '../coarse-gravity/coarse-gravity.js';
+import { waterDensity } from '../volumes/volumes.js';
+
+const C128: Citation = { designation: 'ASTM C128', edition: '2022' };
+const T84: Citation = { designation: 'AASHTO T 84', edition: '2022' };
+
+/** A companion dried instead of the flask's contents must have weighed the same at SSD, within this. */
+const COMPANION_WITHIN = '0.2';
+
+const mass = { possible: { unit: 'g', above: '0', most: '5000' } } as const;
+
+const fields = {
+  ssd: qty(
+    'mass',
+    'S',
+    'SSD mass put in the flask',
+    { si: 'g', us: 'g' },
+    { ...mass, plausible: { unit: 'g', least: '450', most: '600' } },
+  ),
+  flaskWater: qty('mass', 'B', 'Flask and water to the mark', { si: 'g', us: 'g' }, mass),
+  flaskSample: qty('mass', 'C', 'Flask, sample and water to the mark', { si: 'g', us: 'g' }, mass),
+  dry: qty('mass', 'A', 'Oven-dry mass of the flask’s contents', { si: 'g', us: 'g' }, { ...mass, optional: true }),
+  companionSsd: qty('mass', 'S2', 'Companion, SSD', { si: 'g', us: 'g' }, { ...mass, optional: true }),
+  companionDry: qty('mass', 'A2', 'Companion, oven-dry', { si: 'g', us: 'g' }, { ...mass, optional: true }),
+};
+
+type R<V> = Run<typeof fields, GravityParams, V>;
+
+export const fineGravity = method({
+  id: 'fine-gravity',
+  title: 'Fine aggregate: specific gravity and absorption',
+  names: ['fine specific gravity', 'SG', 'absorption', 'pycnometer', 'flask', 'cone test'],
+  follows: [C128, T84],
+  about: 'Sand at SSD in a flask of known volume; dried from the flask, or a companion of the same mass dried beside it.',
+  fields,
+  results: {
+    ...gravityResults('fine'),
+    dryUsed: { label: 'Oven-dry mass used', symbol: 'A', units: { si: 'g', us: 'g' } },
+    companion: { label: 'Companion within its tolerance', symbol: 'companion', units: { si: '1', us: '1' } },
+  },
+  variants: gravityVariants(C128, T84),
+  steps: [
+    { text: 'Dry, soak, bring back to SSD with gentle warm air and the cone; cover, and keep covered between the two weighings.' },
+    { text: 'Some water in the flask first; roll and agitate until no more bubbles rise; to temperature, then to the mark, neck dry.' },
+    { text: 'Warm air only while you stand by. Pans from the oven are at 110 °C.', caution: true },
+  ],
+  run(r) {
+    const { c, p } = r;
+    const [ssd, flaskWater, flaskSample] = [r.need('ssd', 'g'), r.need('flaskWater', 'g'), r.need('flaskSample', 'g')];
+    const drying = dryingOf(r, ssd);
+    if (drying) {
+      r.result('absorption', drying.absorption, '%', p.absorption);
+      checkAbsorption(r, drying.absorption, 'ssd');
+    }
+    if (ssd === null || flaskWater === null || flaskSample === null || !drying) return;
+    r.result('dryUsed', drying.dry, 'g');
+    const displacedSsd = c.sub(c.add(flaskWater, ssd), flaskSample);
+    const displacedDry = c.sub(c.add(flaskWater, drying.dry), flaskSample);
+    if (c.value(displacedDry).compare(0) <= 0) return r.refuse('flask-too-heavy', 'flaskSample');
+    gravities(r, { dry: drying.dry, ssd, displacedSsd, displacedDry }, 'flaskSample');
+  },
+});
+
+/** A from the flask's contents, or from the companion: A = A2·S/S2, absorption from the companion's own masses. */
+function dryingOf<V>(r: R<V>, ssd: V | null): { dry: V; absorption: V } | null {
+  const { c } = r;
+  const [ownDry, companionSsd, companionDry] = [r.have('dry', 'g'), r.have('companionSsd', 'g'), r.have('companionDry', 'g')];
+  if (companionSsd === null && companionDry === null) {
+    const dry = ownDry ?? r.need('dry', 'g');
+    if (dry === null || ssd === null) return null;
+    if (c.value(dry).compare(c.value(ssd)) > 0) {
+      r.refuse('ssd-below-dry', 'ssd');
+      return null;
+    }
+    return { dry, absorption: c.name('abs', c.div(c.mul(c.num('100'), c.sub(ssd, dry)), dry), '%') };
+  }
+  const [wet, dried] = [r.need('companionSsd', 'g'), r.need('companionDry', 'g')];
+  if (wet === null || dried === null || ssd === null) return null;
+  if (c.value(dried).compare(c.value(wet)) > 0) {
+    r.refuse('ssd-below-dry', 'companionSsd');
+    return null;
+  }
+  const apart = c.value(wet).sub(c.value(ssd)).abs();
+  const agrees = apart.compare(exact(COMPANION_WITHIN)) <= 0;
+  r.says('companion', [agrees ? 'yes' : 'no']);
+  if (!agrees) r.marks('companion-apart', { apart: shown(apart), most: COMPANION_WITHIN });
+  return {
+    dry: c.name('A', c.div(c.mul(dried, ssd), wet), 'g'),
+    absorption: c.name('abs', c.div(c.mul(c.num('100'), c.sub(wet, dried)), dried), '%'),
+  };
+}
+
+type FlaskParams = { target: string; tolerance: string };
+
+export const flaskCorrection = method({
+  id: 'flask-correction',
+  title: 'Flask corrected to the test’s temperature',
+  names: ['flask', 'pycnometer calibration', 'flask temperature'],
+  follows: [C128, T84],
+  about:
+    'Mass of flask and water to the mark at the test’s temperature, from a calibration at another one: 2 °C shift a gravity by about 0.003.',
+  fields: {
+    empty: qty('mass', 'F', 'Flask, empty and dry', { si: 'g', us: 'g' }, mass),
+    water: qty('mass', 'B', 'Flask and water to the mark, calibrated', { si: 'g', us: 'g' }, mass),
+    calibratedAt: qty(
+      'temperature',
+      't1',
+      'Water at calibration',
+      { si: 'C', us: 'C' },
+      { possible: { unit: 'C', least: '0', most: '40' } },
+    ),
+    testedAt: qty('temperature', 't2', 'Water at the test', { si: 'C', us: 'C' }, { possible: { unit: 'C', least: '0', most: '40' } }),
+    target: qty(
+      'temperature',
+      't',
+      'Temperature of this variant',
+      { si: 'C', us: 'C' },
+      { optional: true, possible: { unit: 'C', least: '0', most: '40' } },
+    ),
+    tolerance: qty(
+      'temperature-difference',
+      'Δt',
+      'Its tolerance',
+      { si: 'dC', us: 'dC' },
+      { optional: true, possible: { unit: 'dC', least: '0', most: '10' } },
+    ),
+  },
+  results: {
+    volume: { label: 'Volume of the flask to its mark', symbol: 'V', units: { si: 'mL', us: 'mL' } },
+    corrected: { label: 'Flask and water at the test', symbol: 'B2', units: { si: 'g', us: 'g' }, main: true },
+    shift: { label: 'Shift', symbol: 'B2 − B', units: { si: 'g', us: 'g' } },
+    fits: { label: 'Temperature within its tolerance', symbol: 'fits', units: { si: '1', us: '1' } },
+  },
+  variants: {
+    astm: { label: '23 ± 2 °C', source: C128, params: { target: '23', tolerance: '2' } as FlaskParams },
+    aashto: { label: '23 ± 1.7 °C', source: T84, params: { target: '23', tolerance: '1.7' } as FlaskParams },
+    warm: { label: '25 ± 1.7 °C', source: T84, params: { target: '25', tolerance: '1.7' } as FlaskParams },
+  },
+  steps: [],
+  run(r) {
+    const { c, p } = r;
+    const [empty, water, first, second] = [
+      r.need('empty', 'g'),
+      r.need('water', 'g'),
+      r.need('calibratedAt', 'C'),
+      r.need('testedAt', 'C'),
+    ];
+    const target = r.have('target', 'C') ?? c.num(p.target);
+    const tolerance = r.have('tolerance', 'dC') ?? c.num(p.tolerance);
+    if (second !== null) {
+      const fits = c.value(second).sub(c.value(target)).abs().compare(c.value(tolerance)) <= 0;
+      r.says('fits', [fits ? 'yes' : 'no']);
+      if (!fits)
+        r.marks('flask-temperature', { got: shown(c.value(second)), target: shown(c.value(target)), tolerance: shown(c.value(tolerance)) });
+    }
+    if (empty === null || water === null || first === null || second === null) return;
+    if (c.value(water).compare(c.value(empty)) <= 0) return r.refuse('lighter-full', 'water');
+    // Densities in g/mL.
+    const density = (t: typeof first) => c.div(waterDensity(c, t), c.num('1000'));
+    const volume = c.name('V', c.div(c.sub(water, empty), density(first)), 'mL');
+    const corrected = c.name('B2', c.add(empty, c.mul(volume, density(second))), 'g');
+    r.result('volume', volume, 'mL');
+    r.result('corrected', corrected, 'g');
+    r.result('shift', c.sub(corrected, water), 'g');
+  },
+});

@@ -1,0 +1,79 @@
+import { exact, shown } from '../../numbers/exact.js';
+import { method, qty, type Citation, type Steps } from '../definition.js';
+import { startWithin5 } from '../composite/windows.js';
+
+const C173: Citation = { designation: 'ASTM C173/C173M', edition: '2016' };
+
+type VolumetricParams = {
+  /** From this much alcohol on the meter's own correction is taken off. */
+  alcohol: { pints: string; litres: string };
+  agree: string;
+  steps: Steps;
+};
+
+const reading = { possible: { unit: '%', least: '0', most: '100' }, plausible: { unit: '%', least: '0', most: '15' } } as const;
+
+export const volumetricAir = method({
+  id: 'volumetric-air',
+  title: 'Air, volumetric',
+  short: 'Air',
+  names: ['volumetric air', 'roller meter', 'air content', 'lightweight air'],
+  follows: [C173],
+  about: 'Air washed out of the concrete under water and alcohol: for any aggregate, porous ones too.',
+  fields: {
+    previous: qty('percent', 'R1', 'Reading after the rolling before', { si: '%', us: '%' }, reading),
+    final: qty('percent', 'AR', 'Final meter reading', { si: '%', us: '%' }, reading),
+    alcohol: qty('volume', 'Va', 'Alcohol used', { si: 'L', us: 'pt' }, { possible: { unit: 'L', least: '0', most: '5' } }),
+    correction: qty(
+      'percent',
+      'C',
+      'Correction of this meter for that much alcohol',
+      { si: '%', us: '%' },
+      {
+        optional: true,
+        possible: { unit: '%', least: '0', most: '5' },
+      },
+    ),
+    cups: qty(
+      'ratio',
+      'W',
+      'Calibrated cups of water added',
+      { si: '1', us: '1' },
+      {
+        usual: { si: '0', us: '0' },
+        possible: { unit: '1', least: '0', most: '20' },
+      },
+    ),
+  },
+  results: {
+    air: { label: 'Air', symbol: 'A', units: { si: '%', us: '%' }, property: 'air', main: true },
+    agree: { label: 'Two rollings agree', symbol: 'agree', units: { si: '1', us: '1' } },
+  },
+  variants: {
+    c173: {
+      label: 'to 0.25 %',
+      source: C173,
+      params: { alcohol: { pints: '2.5', litres: '1.2' }, agree: '0.25', steps: { '%': '0.25' } } as VolumetricParams,
+    },
+  },
+  steps: [{ text: 'Invert and agitate until the concrete is free, then roll; read when two rollings running agree within 0.25 %.' }],
+  windows: [startWithin5(C173, 'Air test started')],
+  run(r) {
+    const { x, p, c } = r;
+    const [previous, final, cups] = [r.need('previous', '%'), r.need('final', '%'), r.need('cups', '1')];
+    const alcohol = r.need('alcohol', x.alcohol?.unit === 'pt' ? 'pt' : 'L');
+    if (previous !== null && final !== null) {
+      const apart = c.value(previous).sub(c.value(final)).abs();
+      const agree = apart.compare(exact(p.agree)) <= 0;
+      r.says('agree', [agree ? 'yes' : 'no']);
+      if (!agree) r.marks('rollings-apart', { apart: shown(apart), most: p.agree });
+    }
+    if (final === null || alcohol === null || cups === null) return;
+    // 2.5 pt and 1.2 L are each as quoted: the unit that it was measured in decides.
+    const much = c.value(alcohol).compare(exact(x.alcohol?.unit === 'pt' ? p.alcohol.pints : p.alcohol.litres)) >= 0;
+    const correction = much ? r.need('correction', '%') : c.num('0');
+    if (correction === null) return;
+    const air = much ? c.add(c.sub(final, correction), cups) : c.add(final, cups);
+    r.result('air', c.name('A', air, '%'), '%', p.steps);
+  },
+});
