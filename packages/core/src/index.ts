@@ -19,6 +19,7 @@ export {
   convertDifference,
   dimensionOf,
   isUnit,
+  offeredUnits,
   unitLabel,
   unitsOf,
   UNIT_IDS,

@@ -97,6 +97,34 @@ export const CATALOGUE = {
   'bulk-too-small': () => 'The bulk is below the least mass: sample again.',
   'far-above-least': () =>
     'Halving leaves far more than is needed: quarter the last reject and combine a quarter of it with what is short of the least mass.',
+  // Mix and batch
+  'does-not-fill': (p) => `This recipe makes ${at(p, 'made')}, not ${at(p, 'whole')}: its masses are for another volume.`,
+  'wetter-than-design': () => 'The aggregates bring more water than the design has. Dry them, or weigh their moisture again.',
+  'no-room-for-water': () => 'No water may be added: the w/cm is over its limit already.',
+  // Strength
+  'diameters-differ': (p) =>
+    `The two diameters differ by ${at(p, 'apart')} %, at most ${at(p, 'most')} %. Void: the specimen is not tested.`,
+  'specimen-too-long': (p) => `L/D is ${at(p, 'ratio')}, at most ${at(p, 'most')}: trim it.`,
+  'specimen-too-short': (p) => `L/D is ${at(p, 'ratio')}: below 1 there is no correction.`,
+  'cubes-scatter': (p) =>
+    `A cube is further than ${at(p, 'within')} % from the mean of ${at(p, 'mean')} MPa. Void: the set gives no strength.`,
+  'past-midspan': () => 'Measure from the nearer support: this is past midspan.',
+  'broke-outside': (p) => `It broke ${at(p, 'by')} % of the span outside the middle third, at most ${at(p, 'most')} %. Void.`,
+  'no-age-window': (p) => `No window is published for this age. There is one at ${at(p, 'ages')} days.`,
+  'broken-before-cast': () => 'Broken before it was cast.',
+  'outside-age-window': (p) =>
+    `Outside ${at(p, 'days')} d ± ${at(p, 'hours')} h: reported, marked, not for acceptance unless the engineer agrees.`,
+  'no-within-test': () => 'Within-test scatter needs two, three or four companions in every test.',
+  // Gradation, in place, durability
+  'sieves-in-disorder': () => 'Sieves stand coarsest first, each opening once.',
+  'series-has-gaps': () => 'A sieve of the fineness modulus is missing between the others: there is no modulus.',
+  'sieve-overloaded': (p) => `Overloaded: ${at(p, 'sieves')} mm. Split what is on it and shake again.`,
+  'sieving-loss': (p) => `${at(p, 'loss')} % was lost in sieving, at most ${at(p, 'most')} %: not for acceptance.`,
+  'swapped-leads': () => 'A positive potential is unlikely: are the leads swapped?',
+  'rebound-scatter': (p) => `${at(p, 'count')} of ${at(p, 'of')} readings are too far off. Void: the whole area is discarded.`,
+  'head-as-pressure': (p) => `That is a head of ${at(p, 'head')} m of water: was a head keyed as a pressure? 1 kgf/cm² is 10 m.`,
+  'beyond-darcy': (p) => `A gradient of ${at(p, 'gradient')} is outside Darcy’s range for open concrete: the flow is turbulent.`,
+  'head-does-not-fall': () => 'The head at the end must be below the one at the start.',
   // Sampling
   'one-grab': () => 'One portion is not a composite: take a second one from the middle of the discharge.',
   'portions-apart': (p) => `First to last portion took ${at(p, 'took')}; at most ${at(p, 'most')}. Void: sample again.`,

@@ -11,6 +11,7 @@ import {
   significant,
   type AnyInputs,
   type Evaluation,
+  type Exact,
   type Keyed,
   type System,
   type UnitId,
@@ -33,6 +34,21 @@ const text = (i: Inputs, key: string): string => String(i[key]);
 /** Endings of the keys, longest first, and the units that they mean. */
 const ENDINGS: readonly (readonly [string, UnitId])[] = [
   ['_lb_ft3', 'lb/ft3'],
+  ['_kgf_cm2', 'kgf/cm2'],
+  ['_psi_min', 'psi/min'],
+  ['_MPa_min', 'MPa/min'],
+  ['_MPa_s', 'MPa/s'],
+  ['_cm2', 'cm2'],
+  ['_lbf', 'lbf'],
+  ['_kPa', 'kPa'],
+  ['_MPa', 'MPa'],
+  ['_bar', 'bar'],
+  ['_psi', 'psi'],
+  ['_kN', 'kN'],
+  ['_mV', 'mV'],
+  ['_m2', 'm2'],
+  ['_cm', 'cm'],
+  ['_m', 'm'],
   ['_kg_m3', 'kg/m3'],
   ['_ft3', 'ft3'],
   ['_yd3', 'yd3'],
@@ -394,6 +410,329 @@ const DOORS: Readonly<Record<string, Door>> = {
     );
     return both(e, 'volume', system === 'us' ? 'volume_ft3' : 'volume_L');
   },
+  'mix.absolute_volume': (i) => {
+    const us = systemOf(i) === 'us';
+    const ingredients = (i['ingredients'] as Inputs[]).map((row) => ({
+      name: row['name'],
+      role: row['role'],
+      mass: keyed(row, 'mass'),
+      sg: { text: text(row, 'sg'), unit: '1' },
+    }));
+    const e = run('absolute-volume', 'volume', { ingredients, air: keyed(i, 'air'), water: keyed(i, 'water_density') }, systemOf(i));
+    const v = us ? 'ft3' : 'm3';
+    return {
+      [`volumes_${v}`]: list(e, 'volumes'),
+      [`air_volume_${v}`]: result(e, 'airVolume')?.unrounded,
+      [`design_yield_${v}`]: result(e, 'yield')?.unrounded,
+      [`miss_${v}`]: result(e, 'miss')?.unrounded,
+      wcm: result(e, 'wcm')?.unrounded,
+      [us ? 'theoretical_lb_ft3' : 'theoretical_kg_m3']: result(e, 'theoretical')?.unrounded,
+    };
+  },
+  'mix.proportions': (i) => {
+    const us = i['water_density_lb_ft3'] !== undefined;
+    const one = (key: string) => ({ text: text(i, key), unit: '1' });
+    const input = {
+      fineParts: one('fine_parts'),
+      coarseParts: one('coarse_parts'),
+      wc: one('wc'),
+      sgCement: one('sg_cement'),
+      sgFine: one('sg_fine'),
+      sgCoarse: one('sg_coarse'),
+      air: keyed(i, 'air'),
+      water: keyed(i, 'water_density'),
+    };
+    const e = run('proportions', 'mass', input, us ? 'us' : 'si');
+    const m = us ? 'lb' : 'kg';
+    const masses = ['cement', 'fine', 'coarse', 'water'].map((id) => [`${id}_${m}`, result(e, id)?.unrounded]);
+    return { ...(Object.fromEntries(masses) as Answer), [us ? 'density_lb_ft3' : 'density_kg_m3']: result(e, 'density')?.unrounded };
+  },
+  'mix.moisture_correction': (i) => {
+    const aggregates = (i['aggregates'] as Inputs[]).map((row) => ({
+      name: row['name'],
+      ssd: keyed(row, 'ssd'),
+      moisture: keyed(row, 'moisture'),
+      absorption: keyed(row, 'absorption'),
+    }));
+    const system = i['water_lb'] === undefined ? 'si' : 'us';
+    const e = run('moisture-correction', 'dry', { water: keyed(i, 'water'), aggregates }, system);
+    const m = system === 'us' ? 'lb' : 'kg';
+    return {
+      [`oven_dry_${m}`]: list(e, 'ovenDry'),
+      [`batch_${m}`]: list(e, 'batch'),
+      [`free_water_${m}`]: list(e, 'free'),
+      [`water_to_weigh_${m}`]: result(e, 'toWeigh')?.unrounded,
+    };
+  },
+  'mix.actual_wcm': (i) => {
+    const aggregates = (i['aggregates'] as Inputs[]).map((row) => ({
+      name: row['name'],
+      batched: keyed(row, 'batched'),
+      moisture: keyed(row, 'moisture'),
+      absorption: keyed(row, 'absorption'),
+    }));
+    const input = {
+      cementitious: keyed(i, 'cementitious'),
+      batched: keyed(i, 'water_batched'),
+      added: keyed(i, 'water_added'),
+      aggregates,
+    };
+    const system = i['cementitious_lb'] === undefined ? 'si' : 'us';
+    const e = run('actual-wcm', 'ticket', input, system);
+    return { [system === 'us' ? 'free_water_lb' : 'free_water_kg']: result(e, 'free')?.unrounded, wcm: result(e, 'wcm')?.unrounded };
+  },
+  'age.window': (i) => {
+    const e = run('age-window', 'c39', { age: { text: String(i['age_d']), unit: 'd' }, cast: i['cast'], broken: i['broken'] }, 'si');
+    const word = (id: string) => result(e, id)?.words?.[0];
+    return {
+      due_utc: word('due'),
+      window_start_utc: word('from'),
+      window_end_utc: word('to'),
+      off_h: result(e, 'off')?.unrounded,
+      in_window: yes(e, 'inWindow'),
+    };
+  },
+  'time.soak_start': (i) => {
+    const e = run('soak-start', text(i, 'variant'), { end: i['soak_end'] }, 'si');
+    return { earliest_start_utc: result(e, 'earliest')?.words?.[0], latest_start_utc: result(e, 'latest')?.words?.[0] };
+  },
+  'compression.cylinder': (i) => {
+    const us = systemOf(i) === 'us' || i['load_lbf'] !== undefined;
+    const e = run(
+      'cylinder',
+      'c39',
+      { d1: keyed(i, 'd1'), d2: keyed(i, 'd2'), length: keyed(i, 'length'), load: keyed(i, 'load') },
+      us ? 'us' : 'si',
+    );
+    const isVoid = e.validity.state === 'void';
+    const l = us ? 'in' : 'mm';
+    return {
+      void: isVoid,
+      ...both(e, 'diameter', `mean_diameter_${l}`),
+      ld_ratio: result(e, 'ratio')?.unrounded ?? null,
+      ld_factor: result(e, 'factor')?.unrounded ?? null,
+      ...both(e, 'strength', us ? 'strength_psi' : 'strength_MPa'),
+    };
+  },
+  'compression.cube': (i) =>
+    both(run('cube', 'en', { a: keyed(i, 'side_a'), b: keyed(i, 'side_b'), load: keyed(i, 'load') }, 'si'), 'strength', 'strength_MPa'),
+  'compression.cube_set_is': (i) => {
+    const e = run('cube-set', 'is', { cubes: rows(i, 'strengths').map((strength) => ({ strength })) }, 'si');
+    return { mean_MPa: result(e, 'mean')?.unrounded, void: e.validity.state === 'void' };
+  },
+  splitting: (i) => {
+    const us = i['load_lbf'] !== undefined;
+    const e = run(
+      'splitting',
+      'c496',
+      { diameters: rows(i, 'diameters').map((d) => ({ d })), lengths: rows(i, 'lengths').map((l) => ({ l })), load: keyed(i, 'load') },
+      us ? 'us' : 'si',
+    );
+    const l = us ? 'in' : 'mm';
+    return {
+      [`mean_diameter_${l}`]: result(e, 'diameter')?.unrounded,
+      [`mean_length_${l}`]: result(e, 'length')?.unrounded,
+      ...both(e, 'strength', us ? 'strength_psi' : 'strength_MPa'),
+    };
+  },
+  'splitting.machine_rate': (i) => {
+    const us = i['rate_psi_min'] !== undefined;
+    const e = run(
+      'splitting-rate',
+      'c496',
+      { diameter: keyed(i, 'diameter'), length: keyed(i, 'length'), rate: keyed(i, 'rate') },
+      us ? 'us' : 'si',
+    );
+    return { [us ? 'load_rate_lbf_min' : 'load_rate_kN_s']: result(e, 'rate')?.unrounded };
+  },
+  'flexure.third_point': (i) => {
+    const e = run('flexure', 'third-point', { ...beam(i), at: keyed(i, 'break_from_support') }, i['load_lbf'] === undefined ? 'si' : 'us');
+    return {
+      zone: result(e, 'zone')?.words?.[0],
+      void: e.validity.state === 'void',
+      ...both(e, 'modulus', i['load_lbf'] === undefined ? 'modulus_MPa' : 'modulus_psi'),
+    };
+  },
+  'flexure.centre_point': (i) =>
+    both(
+      run('flexure', 'centre-point', beam(i), i['load_lbf'] === undefined ? 'si' : 'us'),
+      'modulus',
+      i['load_lbf'] === undefined ? 'modulus_MPa' : 'modulus_psi',
+    ),
+  'accept.aci': (i) => {
+    const us = i['fc_psi'] !== undefined;
+    const e = run('aci-acceptance', 'aci318', { specified: keyed(i, 'fc'), tests: strengths(i, 'tests') }, us ? 'us' : 'si');
+    const s = us ? 'psi' : 'MPa';
+    return {
+      [`running_means_${s}`]: list(e, 'runs'),
+      rule_a_fails: positions(e, 'ruleA'),
+      rule_b_fails: positions(e, 'ruleB'),
+      acceptable: yes(e, 'acceptable'),
+      [`next_at_least_${s}`]: result(e, 'next')?.unrounded,
+      [`single_floor_${s}`]: result(e, 'floor')?.unrounded,
+    };
+  },
+  'accept.cores': (i) => {
+    const us = i['fc_psi'] !== undefined;
+    const e = run('core-acceptance', 'aci318', { specified: keyed(i, 'fc'), cores: strengths(i, 'cores') }, us ? 'us' : 'si');
+    return { [us ? 'mean_psi' : 'mean_MPa']: result(e, 'mean')?.unrounded, ...conformity(e) };
+  },
+  'accept.en206': (i) => {
+    const e = run(
+      'en-acceptance',
+      text(i, 'stage'),
+      { specified: keyed(i, 'fck'), sigma: keyed(i, 'sigma'), results: strengths(i, 'results') },
+      'si',
+    );
+    return {
+      mean_MPa: result(e, 'mean')?.unrounded,
+      mean_limit_MPa: result(e, 'meanLimit')?.unrounded,
+      single_limit_MPa: result(e, 'floor')?.unrounded,
+      ...conformity(e),
+    };
+  },
+  'accept.is456': (i) => {
+    const e = run(
+      'is-acceptance',
+      'is456',
+      { specified: keyed(i, 'fck'), deviation: keyed(i, 's'), results: strengths(i, 'results') },
+      'si',
+    );
+    return {
+      margin_MPa: result(e, 'margin')?.unrounded,
+      mean_limit_MPa: result(e, 'meanLimit')?.unrounded,
+      group_means_MPa: list(e, 'groups'),
+      group_fails: positions(e, 'groupFails'),
+      single_fails: positions(e, 'singles'),
+      acceptable: yes(e, 'acceptable'),
+    };
+  },
+  'accept.required_average': (i) => {
+    const us = i['fc_psi'] !== undefined;
+    const e = run(
+      'required-average',
+      'aci301',
+      { specified: keyed(i, 'fc'), tests: { text: String(i['n_tests']), unit: '1' }, deviation: keyed(i, 's') },
+      us ? 'us' : 'si',
+    );
+    return { k: result(e, 'k')?.unrounded ?? null, [us ? 'fcr_psi' : 'fcr_MPa']: result(e, 'required')?.unrounded };
+  },
+  'stats.series': (i) => {
+    const us = i['companions_psi'] !== undefined;
+    const s = us ? 'psi' : 'MPa';
+    const sets = i[`companions_${s}`] as string[][];
+    const e = run(
+      'strength-statistics',
+      'aci214',
+      { tests: sets.map((set) => ({ companions: set.map((x) => ({ strength: { text: x, unit: s } })) })) },
+      us ? 'us' : 'si',
+    );
+    return {
+      [`tests_${s}`]: list(e, 'tests'),
+      [`mean_${s}`]: result(e, 'mean')?.unrounded,
+      [`s_${s}`]: result(e, 'deviation')?.unrounded,
+      v_pct: result(e, 'variation')?.unrounded,
+      [`running_means_${s}`]: list(e, 'runs'),
+      [`mean_range_${s}`]: result(e, 'meanRange')?.unrounded,
+      [`s1_${s}`]: result(e, 'within')?.unrounded,
+      v1_pct: result(e, 'withinVariation')?.unrounded,
+    };
+  },
+  gradation: (i) => {
+    const sieves = (i['sieves'] as Inputs[]).map((row) => ({ opening: keyed(row, 'opening'), retained: keyed(row, 'retained') }));
+    const e = run(
+      'gradation',
+      'c136',
+      { dry: keyed(i, 'dry_mass'), area: keyed(i, 'sieve_area'), washed: keyed(i, 'washed_mass'), sieves, pan: keyed(i, 'pan') },
+      'si',
+    );
+    const over = new Set((result(e, 'overloaded')?.words ?? []).map((o) => significant(exact(o), 6)));
+    return {
+      retained_pct: list(e, 'retained'),
+      cumulative_pct: list(e, 'cumulative'),
+      passing_pct: list(e, 'passing'),
+      passing_pct_reported: result(e, 'reported')?.words,
+      ...both(e, 'fineness', 'fineness_modulus'),
+      loss_pct: result(e, 'loss')?.unrounded,
+      loss_ok: yes(e, 'lossOk'),
+      overload_limit_kg: list(e, 'limits'),
+      overloaded_mm: (i['sieves'] as Inputs[]).map((row) => text(row, 'opening_mm')).filter((o) => over.has(significant(exact(o), 6))),
+    };
+  },
+  halfcell: (i) => {
+    const e = run(
+      'half-cell',
+      'c876',
+      { potential: keyed(i, 'potential'), electrode: i['electrode'], temperature: keyed(i, 'temperature') },
+      systemOf(i),
+    );
+    return {
+      temperature_correction_mV: result(e, 'correction')?.unrounded,
+      potential_cse_mV: result(e, 'cse')?.unrounded,
+      class: result(e, 'class')?.words?.[0],
+    };
+  },
+  rebound: (i) => {
+    const e = run(
+      'rebound',
+      text(i, 'variant'),
+      { readings: (i['readings'] as string[]).map((value) => ({ value: { text: value, unit: '1' } })) },
+      'si',
+    );
+    return {
+      void: e.validity.state === 'void',
+      mean_all: result(e, 'all')?.unrounded ?? null,
+      discarded: result(e, 'discarded')?.words ?? [],
+      far_from_median: result(e, 'far')?.words ?? [],
+      ...both(e, 'number', 'rebound'),
+    };
+  },
+  length_change: (i) => {
+    const us = i['gauge_in'] !== undefined;
+    const [initial, now, drying] = [rows(i, 'initial'), rows(i, 'specimens'), rows(i, 'drying')];
+    const prisms = now.map((_n, k) => ({ initial: initial[k] ?? null, now: now[k] ?? null, drying: drying[k] ?? null }));
+    const e = run(
+      'length-change',
+      'c157',
+      { gauge: keyed(i, 'gauge'), initialBar: keyed(i, 'initial_bar'), bar: keyed(i, 'bar'), dryingBar: keyed(i, 'drying_bar'), prisms },
+      us ? 'us' : 'si',
+    );
+    return {
+      change_pct: list(e, 'changes'),
+      change_pct_reported: result(e, 'changes')?.series?.map((f) => f.reported),
+      ...both(e, 'mean', 'mean_pct'),
+      ...both(e, 'fromDrying', 'from_drying_mean_pct'),
+    };
+  },
+  'permeability.constant_head': (i) => {
+    const input = {
+      volume: keyed(i, 'volume'),
+      time: keyed(i, 'time'),
+      area: keyed(i, 'area'),
+      thickness: keyed(i, 'thickness'),
+      temperature: keyed(i, 'temperature'),
+      pressure: keyed(i, 'pressure'),
+      head: keyed(i, 'head'),
+      water: keyed(i, 'water_density'),
+    };
+    const e = run('constant-head', text(i, 'variant'), input, 'si');
+    return {
+      head_m: result(e, 'head')?.unrounded,
+      k_t_m_s: result(e, 'measured')?.unrounded,
+      k_27_m_s: result(e, 'standard')?.unrounded,
+      k_27_cm_s: result(e, 'centimetres')?.unrounded,
+    };
+  },
+  'permeability.falling_head': (i) => {
+    const trials = (i['trials'] as Inputs[]).map((row) => ({ time: keyed(row, 'time'), h1: keyed(row, 'h1'), h2: keyed(row, 'h2') }));
+    const e = run(
+      'falling-head',
+      'mean',
+      { tube: keyed(i, 'tube_area'), specimen: keyed(i, 'specimen_area'), length: keyed(i, 'length'), trials },
+      'si',
+    );
+    return { k_cm_s: list(e, 'trials'), mean_k_cm_s: result(e, 'mean')?.unrounded, mean_k_m_s: result(e, 'metres')?.unrounded };
+  },
   'air.gravimetric': (i) => {
     const e = run(
       'gravimetric-air',
@@ -417,6 +756,20 @@ const gravities = (e: Evaluation): Answer => ({
   ...both(e, 'apparent', 'sg_apparent'),
   ...both(e, 'absorption', 'absorption_pct'),
 });
+const list = (e: Evaluation, id: string): string[] => (result(e, id)?.series ?? []).map((f) => f.unrounded);
+const positions = (e: Evaluation, id: string): number[] => (result(e, id)?.words ?? []).map(Number);
+const strengths = (i: Inputs, stem: string) => rows(i, stem).map((strength) => ({ strength }));
+const conformity = (e: Evaluation): Answer => ({
+  mean_ok: yes(e, 'meanOk'),
+  single_fails: positions(e, 'singles'),
+  acceptable: yes(e, 'acceptable'),
+});
+const beam = (i: Inputs) => ({
+  load: keyed(i, 'load'),
+  span: keyed(i, 'span'),
+  widths: rows(i, 'widths').map((b) => ({ b })),
+  depths: rows(i, 'depths').map((d) => ({ d })),
+});
 const yes = (e: Evaluation, id: string): boolean => result(e, id)?.words?.[0] === 'yes';
 const factorInputs = (i: Inputs) => ({ empty: keyed(i, 'empty'), partial: keyed(i, 'partial'), full: keyed(i, 'full') });
 const densityInputs = (i: Inputs) => ({ full: keyed(i, 'full'), empty: keyed(i, 'empty'), volume: keyed(i, 'volume') });
@@ -428,11 +781,21 @@ export interface Difference {
   readonly got: unknown;
 }
 
+/** Decimal text, also as `1.5e-9`. */
+function real(value: string): Exact | null {
+  const [mantissa = '', power] = value.split('e');
+  const base = decimal(mantissa);
+  return base && power !== undefined ? base.mul(exact('10').pow(Number(power))) : base;
+}
+
 /** Unrounded values agree to 10 significant digits, everything else to the letter. */
 function same(key: string, expected: unknown, got: unknown): boolean {
+  if (Array.isArray(expected) && Array.isArray(got) && !key.endsWith('_reported')) {
+    return expected.length === got.length && expected.every((one, k) => same(key, one, got[k]));
+  }
   if (typeof expected !== 'string' || typeof got !== 'string' || key.endsWith('_reported'))
     return JSON.stringify(expected) === JSON.stringify(got);
-  const [a, b] = [decimal(expected), decimal(got)];
+  const [a, b] = [real(expected), real(got)];
   if (!a || !b || key.startsWith('compared')) return expected === got;
   return significant(a, 10) === significant(b, 10);
 }

@@ -1,4 +1,5 @@
 import { exact, shown, toStep, type Exact } from '../numbers/exact.js';
+import { naturalLog, powerOfTen, root } from '../numbers/transcendental.js';
 import { unitLabel, type UnitId } from '../units/units.js';
 
 /**
@@ -16,12 +17,18 @@ export interface Calc<V> {
   mul(a: V, b: V): V;
   div(a: V, b: V): V;
   sum(values: readonly V[]): V;
+  /** √, ln or 10^ of a value, to 40 digits. */
+  apply(f: Transcendental, v: V): V;
   /** Gives an intermediate or a result its symbol: one line of the working. */
   name(symbol: string, value: V, unit: UnitId): V;
   /** Rounding inside a formula: only where the variant says so, and the line says so too. */
   round(symbol: string, value: V, step: string, unit: UnitId): V;
   value(v: V): Exact;
 }
+
+export type Transcendental = '√' | 'ln' | '10^';
+
+const FUNCTIONS: Readonly<Record<Transcendental, (x: Exact) => Exact>> = { '√': root, ln: naturalLog, '10^': powerOfTen };
 
 export const plain: Calc<Exact> = {
   enter: (_symbol, value) => value,
@@ -31,6 +38,7 @@ export const plain: Calc<Exact> = {
   mul: (a, b) => a.mul(b),
   div: (a, b) => a.div(b),
   sum: (values) => values.reduce((total, v) => total.add(v), exact('0')),
+  apply: (f, v) => FUNCTIONS[f](v),
   name: (_symbol, value) => value,
   round: (_symbol, value, step) => toStep(value, exact(step)),
   value: (v) => v,
@@ -87,6 +95,7 @@ export function recording(lines: WorkingLine[]): Calc<Recorded> {
     div: (a, b) => combine(a, '/', b, a.value.div(b.value)),
     sum: (values) =>
       values.length === 0 ? atom('0', exact('0')) : values.reduce((total, v) => combine(total, '+', v, total.value.add(v.value))),
+    apply: (f, v) => ({ value: FUNCTIONS[f](v.value), symbols: `${f}(${v.symbols})`, numbers: `${f}(${v.numbers})`, binds: 3 }),
     name(symbol, v, unit) {
       lines.push({ kind: 'formula', symbol, symbols: v.symbols, numbers: v.numbers, value: shown(v.value), unit: unitLabel(unit) });
       return atom(symbol, v.value);

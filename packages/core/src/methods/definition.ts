@@ -121,6 +121,8 @@ export interface ResultField {
   readonly precision?: string;
   /** Where only one system has this result, e.g. ft³ per design yd³. */
   readonly system?: System;
+  /** Given also when the test is void, because it says why; never a result of the concrete. */
+  readonly whenVoid?: boolean;
   /** Shown first and large. */
   readonly main?: boolean;
 }

@@ -1,6 +1,6 @@
 import { exact, ratio, reported, shown, significant, type Exact } from '../numbers/exact.js';
 import { read, type Keyed } from '../units/reading.js';
-import { convert, isUnit, unitLabel, unitsOf, type System, type UnitId } from '../units/units.js';
+import { convert, offeredUnits, unitLabel, type System, type UnitId } from '../units/units.js';
 import type { Code, Params } from '../problems.js';
 import { plain, recording, type Calc, type WorkingLine } from './calc.js';
 import type { AnyMethod, EventId, Field, In, Method, Offer, Parameters, QtyField, Range, Run, Shape, Steps } from './definition.js';
@@ -161,8 +161,9 @@ function run<S extends Shape, P extends Parameters, V>(
       return { ...head, unit: '1', state: 'given', exact: null, unrounded: null, reported: null, steps: {}, words: got.words };
     }
     const unit = got?.unit ?? field.units[how.system];
-    if (voided || !got) {
-      return { ...head, unit, state: voided ? 'void' : 'open', exact: null, unrounded: null, reported: null, steps: got?.steps ?? {} };
+    const hidden = voided && !field.whenVoid;
+    if (hidden || !got) {
+      return { ...head, unit, state: hidden ? 'void' : 'open', exact: null, unrounded: null, reported: null, steps: got?.steps ?? {} };
     }
     const step = got.steps[unit];
     if ('series' in got) {
@@ -248,7 +249,7 @@ function checkQuantity(field: QtyField, keyed: Keyed, path: string, readings: Ma
   const value = read(keyed, field.dimension);
   if (typeof value === 'string') {
     if (value === 'empty') return;
-    const units = unitsOf(field.dimension).map(unitLabel).join(', ');
+    const units = offeredUnits(field.dimension, Object.values(field.units)).map(unitLabel).join(', ');
     issues.push({ code: value, severity: 'impossible', path, params: { got: keyed.text, unit: keyed.unit, units } });
     return;
   }
@@ -312,7 +313,7 @@ function plausibleInstead(field: QtyField, keyed: Keyed, value: Exact): Offer | 
 
 /** Every reading that a slip of unit or decimal point could have been meant to be. */
 export function slips(keyed: Keyed, value: Exact, field: QtyField): (Offer & { value: Exact })[] {
-  const units = unitsOf(field.dimension).filter((unit) => unit !== keyed.unit && isUnit(unit));
+  const units = offeredUnits(field.dimension, Object.values(field.units)).filter((unit) => unit !== keyed.unit);
   return [
     ...units.map((unit) => ({ text: keyed.text.trim(), unit, value })),
     ...SLIPS.map((slip) => {

@@ -6,6 +6,17 @@ import { gravimetricAir } from './density/gravimetric.js';
 import { leastMeasure, rodding } from './density/measures.js';
 import { theoreticalDensity } from './density/theoretical.js';
 import { yieldMethod } from './density/yield.js';
+import { aciAcceptance, coreAcceptance, enAcceptance, isAcceptance, requiredAverage, strengthStatistics } from './acceptance/acceptance.js';
+import { ageWindow, soakStart } from './ages/ages.js';
+import { cube, cubeSet, cylinder } from './compression/compression.js';
+import { flexure } from './flexure/flexure.js';
+import { gradation } from './gradation/gradation.js';
+import { halfCell } from './half-cell/half-cell.js';
+import { lengthChange } from './length-change/length-change.js';
+import { absoluteVolume, actualWcm, moistureCorrection, proportions } from './mix/mix.js';
+import { constantHead, fallingHead } from './permeability/permeability.js';
+import { rebound } from './rebound/rebound.js';
+import { machineRate, splitting } from './splitting/splitting.js';
 import { bulkDensity, measureCalibration } from './bulk-density/bulk-density.js';
 import { coarseGravity, combinedGravity } from './coarse-gravity/coarse-gravity.js';
 import { constantMass } from './moisture/constant-mass.js';
@@ -57,6 +68,30 @@ export const METHODS: readonly AnyMethod[] = [
   combinedGravity,
   bulkDensity,
   measureCalibration,
+  gradation,
+  absoluteVolume,
+  proportions,
+  moistureCorrection,
+  actualWcm,
+  ageWindow,
+  soakStart,
+  cylinder,
+  cube,
+  cubeSet,
+  splitting,
+  machineRate,
+  flexure,
+  aciAcceptance,
+  coreAcceptance,
+  enAcceptance,
+  isAcceptance,
+  requiredAverage,
+  strengthStatistics,
+  rebound,
+  halfCell,
+  lengthChange,
+  constantHead,
+  fallingHead,
 ];
 
 const byId = new Map(METHODS.map((m) => [m.id, m]));

@@ -13,6 +13,10 @@ export type Dimension =
   | 'percent'
   | 'time'
   | 'velocity'
+  | 'area'
+  | 'potential'
+  | 'stress-rate'
+  | 'force-rate'
   | 'ratio';
 
 interface Unit {
@@ -38,7 +42,7 @@ const POUND_G = exact('453.59237');
 const FOOT3_L = exact('0.3048').pow(3).mul(1000);
 const YARD3_L = FOOT3_L.mul(27);
 // The US gallon is 231 cubic inches.
-const GALLON_L = INCH_MM.pow(3)!.mul(231).div(1_000_000);
+const GALLON_L = INCH_MM.pow(3).mul(231).div(1_000_000);
 const POUND_FORCE_N = exact('4.4482216152605');
 
 const UNITS = {
@@ -46,6 +50,8 @@ const UNITS = {
   kg: unit('mass', 'kg', '1000'),
   lb: unit('mass', 'lb', POUND_G),
   mm: unit('length', 'mm', '1'),
+  cm: unit('length', 'cm', '10'),
+  m: unit('length', 'm', '1000'),
   in: unit('length', 'in', INCH_MM),
   mL: unit('volume', 'mL', '0.001'),
   L: unit('volume', 'L', '1'),
@@ -75,6 +81,19 @@ const UNITS = {
   min: unit('time', 'min', '60'),
   'm/s': unit('velocity', 'm/s', '1'),
   'cm/s': unit('velocity', 'cm/s', '0.01'),
+  mm2: unit('area', 'mm²', '1'),
+  cm2: unit('area', 'cm²', '100'),
+  m2: unit('area', 'm²', '1000000'),
+  in2: unit('area', 'in²', INCH_MM.pow(2)),
+  mV: unit('potential', 'mV', '1'),
+  V: unit('potential', 'V', '1000'),
+  'MPa/s': unit('stress-rate', 'MPa/s', '60'),
+  'MPa/min': unit('stress-rate', 'MPa/min', '1'),
+  'psi/min': unit('stress-rate', 'psi/min', POUND_FORCE_N.div(INCH_MM.div(1000).pow(2)).div(1_000_000)),
+  'kN/s': unit('force-rate', 'kN/s', '60'),
+  'lbf/min': unit('force-rate', 'lbf/min', POUND_FORCE_N.div(1000)),
+  h: unit('time', 'h', '3600'),
+  d: unit('time', 'd', '86400'),
   '1': unit('ratio', '', '1'),
 } satisfies Record<string, Unit>;
 
@@ -90,6 +109,13 @@ export const unitLabel = (id: UnitId): string => UNITS[id].label;
 
 /** Units that a reading of this dimension may be keyed in, in the order of the table. */
 export const unitsOf = (dimension: Dimension): UnitId[] => UNIT_IDS.filter((id) => UNITS[id].dimension === dimension);
+
+/** Taken everywhere, offered only where a method names them: nobody keys a slump in metres. */
+const SPECIAL: ReadonlySet<UnitId> = new Set(['cm', 'm', 'pt', 'mm2', 'm2', 'h', 'd', 'V']);
+
+/** Units to offer beside a reading: the common ones of its dimension, and those that its method names. */
+export const offeredUnits = (dimension: Dimension, named: readonly UnitId[]): UnitId[] =>
+  unitsOf(dimension).filter((id) => !SPECIAL.has(id) || named.includes(id));
 
 function pair(from: UnitId, to: UnitId): [Unit, Unit] {
   const [a, b]: [Unit, Unit] = [UNITS[from], UNITS[to]];

@@ -1,6 +1,6 @@
 import type { ElementRef } from '@angular/core';
 import { ChangeDetectionStrategy, Component, computed, input, output, viewChild } from '@angular/core';
-import { unitLabel, unitsOf, type Issue, type QtyField, say, type UnitId } from '@keen-mortar/core';
+import { unitLabel, offeredUnits, type Issue, type QtyField, say, type UnitId } from '@keen-mortar/core';
 
 const coarse = (): boolean => typeof matchMedia === 'function' && matchMedia('(pointer: coarse)').matches;
 
@@ -162,7 +162,7 @@ export class ReadingField {
   private readonly box = viewChild.required<ElementRef<HTMLInputElement>>('box');
   /** With thumbs the own keypad is there; the system's would cover the answer. */
   protected readonly mode = coarse() ? 'none' : 'decimal';
-  protected readonly units = computed(() => unitsOf(this.field().dimension));
+  protected readonly units = computed(() => offeredUnits(this.field().dimension, Object.values(this.field().units)));
   protected readonly worst = computed(() => this.issues().length > 0);
   protected readonly label = unitLabel;
 

@@ -19,7 +19,7 @@ import {
   marginWords,
   say,
   unitLabel,
-  unitsOf,
+  offeredUnits,
   type Field,
   type Issue,
   type PickField,
@@ -338,7 +338,7 @@ export class TestInHand {
     if (this.inHand() !== f.id) this.inHand.set(f.id);
     if (key === 'next') this.goOn(f.id);
     else if (key === 'unit') {
-      const units = unitsOf(f.field.dimension);
+      const units = offeredUnits(f.field.dimension, Object.values(f.field.units));
       this.key(f, this.text(f), units[(units.indexOf(this.unit(f)) + 1) % units.length] ?? this.unit(f));
     } else this.key(f, afterKey(f.entry?.text ?? '', key), this.unit(f));
   }

@@ -1,0 +1,99 @@
+import { exact } from '../../numbers/exact.js';
+import { instant, method, qty, type Citation } from '../definition.js';
+
+const C39: Citation = { designation: 'ASTM C39/C39M', edition: '2024', part: 'permissible age tolerances' };
+const T84: Citation = { designation: 'AASHTO T 84', edition: '2022', part: 'soaking' };
+const C128: Citation = { designation: 'ASTM C128', edition: '2022', part: 'soaking' };
+
+const HOUR = 3_600_000;
+
+type AgeParams = { tolerances: readonly { days: string; hours: string }[] };
+
+/** ISO text in UTC to the second: `2026-04-20T10:56:00Z`. */
+const utc = (ms: number): string => new Date(ms).toISOString().replace('.000Z', 'Z');
+
+export const ageWindow = method({
+  id: 'age-window',
+  title: 'Age at test',
+  names: ['age', 'age window', '28 days', 'due date', 'break date'],
+  follows: [C39],
+  about:
+    'When a specimen is due, within what window it may be broken, and how far off it was. In absolute time: a clock change moves nothing.',
+  fields: {
+    age: qty('time', 'age', 'Age', { si: 'd', us: 'd' }, { possible: { unit: 'd', above: '0', most: '1000' } }),
+    cast: instant('Cast at'),
+    broken: instant('Broken at', { optional: true }),
+  },
+  results: {
+    due: { label: 'Due', symbol: 'due', units: { si: '1', us: '1' }, main: true },
+    from: { label: 'Not before', symbol: 'from', units: { si: '1', us: '1' } },
+    to: { label: 'Not after', symbol: 'to', units: { si: '1', us: '1' } },
+    off: { label: 'Off the age', symbol: 'off', units: { si: 'h', us: 'h' } },
+    inWindow: { label: 'Within the window', symbol: 'within', units: { si: '1', us: '1' } },
+  },
+  variants: {
+    c39: {
+      label: '24 h ± 0.5 h to 90 d ± 2 d',
+      source: C39,
+      params: {
+        tolerances: [
+          { days: '1', hours: '0.5' },
+          { days: '3', hours: '2' },
+          { days: '7', hours: '6' },
+          { days: '28', hours: '20' },
+          { days: '56', hours: '40' },
+          { days: '90', hours: '48' },
+        ],
+      } as AgeParams,
+    },
+  },
+  steps: [],
+  run(r) {
+    const { c, x, p } = r;
+    const age = r.need('age', 'd');
+    const cast = Date.parse(x.cast ?? '');
+    if (Number.isNaN(cast)) r.missing('cast');
+    if (age === null || Number.isNaN(cast)) return;
+    const tolerance = p.tolerances.find(({ days }) => c.value(age).equals(exact(days)));
+    if (!tolerance) return r.refuse('no-age-window', 'age', { ages: p.tolerances.map(({ days }) => days).join(', ') });
+    const due = cast + Number(tolerance.days) * 24 * HOUR;
+    const room = Number(tolerance.hours) * HOUR;
+    r.says('due', [utc(due)]);
+    r.says('from', [utc(due - room)]);
+    r.says('to', [utc(due + room)]);
+    const broken = Date.parse(x.broken ?? '');
+    if (Number.isNaN(broken)) return;
+    if (broken < cast) return r.refuse('broken-before-cast', 'broken');
+    const off = c.name('off', c.div(c.num(String((broken - due) / 1000)), c.num('3600')), 'h');
+    r.result('off', off, 'h');
+    const within = Math.abs(broken - due) <= room;
+    r.says('inWindow', [within ? 'yes' : 'no']);
+    if (!within) r.marks('outside-age-window', { days: tolerance.days, hours: tolerance.hours });
+  },
+});
+
+type SoakParams = { leastHours: number; mostHours: number };
+
+export const soakStart = method({
+  id: 'soak-start',
+  title: 'When a soak must start',
+  names: ['soak', 'soaking', 'plan a soak'],
+  follows: [T84, C128],
+  about: 'Counted back from the time at which it is to be drained.',
+  fields: { end: instant('To be drained at') },
+  results: {
+    earliest: { label: 'Into the water not before', symbol: 'from', units: { si: '1', us: '1' } },
+    latest: { label: 'Into the water not after', symbol: 'to', units: { si: '1', us: '1' }, main: true },
+  },
+  variants: {
+    aashto: { label: '15 to 19 h', source: T84, params: { leastHours: 15, mostHours: 19 } as SoakParams },
+    astm: { label: '24 ± 4 h', source: C128, params: { leastHours: 20, mostHours: 28 } as SoakParams },
+  },
+  steps: [],
+  run(r) {
+    const end = Date.parse(r.x.end ?? '');
+    if (Number.isNaN(end)) return r.missing('end');
+    r.says('earliest', [utc(end - r.p.mostHours * HOUR)]);
+    r.says('latest', [utc(end - r.p.leastHours * HOUR)]);
+  },
+});

@@ -1,0 +1,95 @@
+import { exact, significant } from '../../numbers/exact.js';
+import { method, qty, rows, type Citation, type Steps } from '../definition.js';
+import { column, meanOf } from '../rows.js';
+import { GUARD, units } from '../compression/compression.js';
+
+const C78: Citation = { designation: 'ASTM C78/C78M', edition: '2022' };
+const C293: Citation = { designation: 'ASTM C293/C293M', edition: '2016' };
+
+const size = { possible: { unit: 'mm', above: '0', most: '1000' }, plausible: { unit: 'mm', least: '40', most: '400' } } as const;
+
+const fields = {
+  load: qty('force', 'P', 'Largest load', { si: 'kN', us: 'lbf' }, { possible: { unit: 'kN', above: '0', most: '2000' } }),
+  span: qty(
+    'length',
+    'L',
+    'Span',
+    { si: 'mm', us: 'in' },
+    { possible: { unit: 'mm', above: '0', most: '3000' }, plausible: { unit: 'mm', least: '200', most: '1000' } },
+  ),
+  widths: rows('Widths at the break', { b: qty('length', 'b', 'Width', { si: 'mm', us: 'in' }, size) }),
+  depths: rows('Depths at the break', { d: qty('length', 'd', 'Depth', { si: 'mm', us: 'in' }, size) }),
+  at: qty(
+    'length',
+    'a',
+    'Break from the nearest support',
+    { si: 'mm', us: 'in' },
+    { only: ['third-point'], possible: { unit: 'mm', least: '0', most: '3000' } },
+  ),
+};
+
+type FlexureParams = {
+  loading: 'third' | 'centre';
+  steps: Steps;
+  /** How far outside the middle third a break may lie, % of span. */
+  outsideMost: string;
+};
+
+const PARAMS = { steps: { MPa: '0.05', psi: '5' } as Steps, outsideMost: '5' };
+
+export const flexure = method({
+  id: 'flexure',
+  title: 'Flexural strength of a beam',
+  names: ['flexure', 'modulus of rupture', 'beam', 'third-point', 'centre-point'],
+  follows: [C78, C293],
+  about: 'Modulus of rupture of a beam, loaded at its third points or at its centre.',
+  fields,
+  results: {
+    modulus: {
+      label: 'Modulus of rupture',
+      symbol: 'R',
+      units: { si: 'MPa', us: 'psi' },
+      property: 'flexure',
+      precision: 'flexure',
+      main: true,
+    },
+    zone: { label: 'Where it broke', symbol: 'zone', units: { si: '1', us: '1' } },
+  },
+  variants: {
+    'third-point': { label: 'third-point, to 0.05 MPa or 5 psi', source: C78, params: { ...PARAMS, loading: 'third' } as FlexureParams },
+    'centre-point': {
+      label: 'centre-point, to 0.05 MPa or 5 psi',
+      source: C293,
+      params: { ...PARAMS, loading: 'centre' } as FlexureParams,
+    },
+  },
+  steps: [{ text: 'Turn the beam on its side; 0.9 to 1.2 MPa/min (125 to 175 psi/min); measure width and depth at the break.' }, GUARD],
+  run(r) {
+    const { c, p, system } = r;
+    const { length: l, force: f, stress } = units(system);
+    const [load, span] = [r.need('load', f), r.need('span', l)];
+    const [widths, depths] = [column(r, 'widths', 'b', l, 'b'), column(r, 'depths', 'd', l, 'd')];
+    const width = widths && c.name('b', meanOf(c, widths), l);
+    const depth = depths && c.name('d', meanOf(c, depths), l);
+    const at = p.loading === 'third' ? r.need('at', l) : null;
+    if (load === null || span === null || width === null || depth === null) return;
+    const section = c.mul(width, c.mul(depth, depth));
+    if (p.loading === 'centre') {
+      r.result('modulus', c.name('R', c.div(c.mul(c.num('3'), c.mul(load, span)), c.mul(c.num('2'), section)), stress), stress, p.steps);
+      return;
+    }
+    if (at === null) return;
+    if (c.value(at).mul(2).compare(c.value(span)) > 0) return r.refuse('past-midspan', 'at');
+    const short = c.value(span).div(3).sub(c.value(at));
+    const zone =
+      short.compare(0) <= 0
+        ? 'middle_third'
+        : short.compare(c.value(span).mul(exact(p.outsideMost)).div(100)) <= 0
+          ? 'within_5_pct'
+          : 'outside';
+    r.says('zone', [zone]);
+    if (zone === 'outside') r.voids('broke-outside', { by: significant(short.div(c.value(span)).mul(100), 3), most: p.outsideMost });
+    const modulus = zone === 'middle_third' ? c.div(c.mul(load, span), section) : c.div(c.mul(c.num('3'), c.mul(load, at)), section);
+    r.result('modulus', c.name('R', modulus, stress), stress, p.steps);
+  },
+});

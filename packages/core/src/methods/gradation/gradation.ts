@@ -1,0 +1,150 @@
+import { exact, reported as reportedText, shown, type Exact } from '../../numbers/exact.js';
+import { method, qty, rows, type Citation, type Run } from '../definition.js';
+
+const C136: Citation = { designation: 'ASTM C136/C136M', edition: '2019' };
+const T27: Citation = { designation: 'AASHTO T 27', edition: '2022' };
+
+const mass = { possible: { unit: 'g', least: '0', most: '500000' } } as const;
+
+type GradationParams = {
+  lossMost: string;
+  /** From this opening up: `factor`·opening (mm)·area (m²) kg; finer: `fine` kg/m². */
+  overload: { fromMm: string; factor: string; fine: string };
+  fineness: readonly string[];
+  /** Per cents are whole; of the 75 µm sieve to 0.1 below 10 %. */
+  fine: { openingMm: string; below: string; step: string };
+  fmStep: string;
+};
+
+const fields = {
+  dry: qty('mass', 'M', 'Original dry mass', { si: 'g', us: 'g' }, { ...mass, possible: { unit: 'g', above: '0', most: '500000' } }),
+  area: qty('area', 'A', 'Area of a sieve', { si: 'm2', us: 'm2' }, { possible: { unit: 'm2', above: '0', most: '2' } }),
+  washed: qty('mass', 'Mw', 'Dry mass after washing', { si: 'g', us: 'g' }, { ...mass, optional: true }),
+  sieves: rows('Sieves, coarsest first', {
+    opening: qty('length', 'o', 'Opening', { si: 'mm', us: 'mm' }, { possible: { unit: 'mm', above: '0', most: '300' } }),
+    retained: qty('mass', 'm', 'Retained', { si: 'g', us: 'g' }, mass),
+  }),
+  pan: qty('mass', 'm0', 'In the pan', { si: 'g', us: 'g' }, mass),
+};
+
+type R<V> = Run<typeof fields, GradationParams, V>;
+
+export const gradation = method({
+  id: 'gradation',
+  title: 'Gradation by sieving',
+  names: ['gradation', 'sieve analysis', 'grading', 'fineness modulus', 'FM', 'passing'],
+  follows: [C136, T27],
+  about: 'Shares of an aggregate that pass each sieve, its fineness modulus, the loss in sieving, and overloaded sieves.',
+  panel: 'sieves',
+  fields,
+  results: {
+    retained: { label: 'Retained', symbol: 'r', units: { si: '%', us: '%' } },
+    cumulative: { label: 'Retained, cumulative', symbol: 'R', units: { si: '%', us: '%' } },
+    passing: { label: 'Passing', symbol: 'P', units: { si: '%', us: '%' }, main: true },
+    reported: { label: 'Passing, as reported', symbol: 'P', units: { si: '1', us: '1' } },
+    fineness: { label: 'Fineness modulus', symbol: 'FM', units: { si: '1', us: '1' }, property: 'fineness-modulus', main: true },
+    loss: { label: 'Loss in sieving', symbol: 'loss', units: { si: '%', us: '%' } },
+    lossOk: { label: 'Loss within its limit', symbol: 'loss', units: { si: '1', us: '1' } },
+    limits: { label: 'Most on each sieve', symbol: 'most', units: { si: 'kg', us: 'kg' } },
+    overloaded: { label: 'Overloaded sieves', symbol: 'overloaded', units: { si: '1', us: '1' } },
+  },
+  variants: {
+    c136: {
+      label: 'whole per cents, loss at most 0.3 %',
+      source: C136,
+      params: {
+        lossMost: '0.3',
+        overload: { fromMm: '4.75', factor: '2.5', fine: '7' },
+        fineness: ['0.150', '0.300', '0.600', '1.18', '2.36', '4.75', '9.5', '19.0', '37.5', '75', '150'],
+        fine: { openingMm: '0.075', below: '10', step: '0.1' },
+        fmStep: '0.01',
+      } as GradationParams,
+    },
+  },
+  steps: [
+    { text: 'Sieve until another minute passes less than 0.5 % of the total; brush each sieve out.' },
+    { text: 'An overloaded sieve is split and shaken again. Dust: mask.', caution: true },
+  ],
+  run(r) {
+    const { c, p } = r;
+    const [dry, pan, area, washed] = [r.need('dry', 'g'), r.need('pan', 'g'), r.need('area', 'm2'), r.have('washed', 'g')];
+    const sieves = sievesOf(r);
+    if (!sieves) return;
+    if (area !== null) overload(r, sieves, area);
+    if (dry === null) return;
+    const hundred = c.num('100');
+    const retained = sieves.map((s) => c.div(c.mul(hundred, s.mass), dry));
+    const cumulative = sieves.map((_s, i) => c.div(c.mul(hundred, c.sum(sieves.slice(0, i + 1).map((s) => s.mass))), dry));
+    const passing = cumulative.map((sum) => c.sub(hundred, sum));
+    r.series('retained', retained, '%');
+    r.series('cumulative', cumulative, '%');
+    r.series('passing', passing, '%', { '%': '1' });
+    r.says(
+      'reported',
+      passing.map((v, i) => reportedPassing(c.value(v), c.value(sieves[i]!.opening), p)),
+    );
+    const series = sieves.flatMap((s, i) => (p.fineness.some((o) => exact(o).equals(c.value(s.opening))) ? [cumulative[i]!] : []));
+    const coarser = p.fineness
+      .filter((o) => !sieves.some((s) => c.value(s.opening).equals(exact(o))))
+      .filter((o) => sieves.every((s) => c.value(s.opening).compare(exact(o)) < 0));
+    const finer = p.fineness.length - series.length - coarser.length;
+    // A sieve of the series that was left out between others would change the modulus: then there is none.
+    if (finer === 0 || sieves.every((s) => c.value(s.opening).compare(exact(p.fineness[0]!)) > 0)) {
+      r.result('fineness', c.name('FM', c.div(c.sum(series), hundred), '1'), '1', { '1': p.fmStep });
+    } else r.note('series-has-gaps');
+    if (pan === null) return;
+    loss(r, washed ?? dry, c.add(c.sum(sieves.map((s) => s.mass)), pan));
+  },
+});
+
+interface Sieve<V> {
+  readonly opening: V;
+  readonly mass: V;
+}
+
+function sievesOf<V>(r: R<V>): Sieve<V>[] | null {
+  const { c } = r;
+  const list = (r.x.sieves ?? []).map((_row, i) => ({
+    opening: r.inRow('sieves', i, 'opening', 'mm', `o${i + 1}`),
+    mass: r.inRow('sieves', i, 'retained', 'g', `m${i + 1}`),
+  }));
+  if (list.length === 0) r.missing('sieves');
+  const sieves = list.flatMap(({ opening, mass: m }) => (opening === null || m === null ? [] : [{ opening, mass: m }]));
+  if (sieves.length === 0 || sieves.length < list.length) return null;
+  const wrong = sieves.findIndex((s, i) => i > 0 && c.value(s.opening).compare(c.value(sieves[i - 1]!.opening)) >= 0);
+  if (wrong > 0) {
+    r.refuse('sieves-in-disorder', `sieves.${wrong}.opening`);
+    return null;
+  }
+  return sieves;
+}
+
+const isFine = (opening: Exact, p: GradationParams): boolean => opening.compare(exact(p.overload.fromMm)) < 0;
+
+function overload<V>(r: R<V>, sieves: readonly Sieve<V>[], area: V): void {
+  const { c, p } = r;
+  const limits = sieves.map((s) =>
+    isFine(c.value(s.opening), p) ? c.mul(c.num(p.overload.fine), area) : c.mul(c.mul(c.num(p.overload.factor), s.opening), area),
+  );
+  r.series('limits', limits, 'kg');
+  const over = sieves.filter((s, i) => c.value(s.mass).compare(c.value(limits[i]!).mul(1000)) > 0).map((s) => shown(c.value(s.opening)));
+  r.says('overloaded', over);
+  if (over.length > 0) r.marks('sieve-overloaded', { sieves: over.join(', ') });
+}
+
+function loss<V>(r: R<V>, before: V, after: V): void {
+  const { c, p } = r;
+  // Against the original dry mass, also when the sample was washed.
+  const dry = r.have('dry', 'g');
+  if (dry === null) return;
+  const lost = c.name('loss', c.div(c.mul(c.num('100'), c.sub(before, after)), dry), '%');
+  r.result('loss', lost, '%');
+  const ok = c.value(lost).abs().compare(exact(p.lossMost)) <= 0;
+  r.says('lossOk', [ok ? 'yes' : 'no']);
+  if (!ok) r.marks('sieving-loss', { loss: shown(c.value(lost), 3), most: p.lossMost });
+}
+
+function reportedPassing(value: Exact, opening: Exact, p: GradationParams): string {
+  const fine = opening.equals(exact(p.fine.openingMm)) && value.compare(exact(p.fine.below)) < 0;
+  return reportedText(value, fine ? p.fine.step : '1');
+}

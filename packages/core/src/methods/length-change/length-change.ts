@@ -1,0 +1,66 @@
+import type { Calc } from '../calc.js';
+import { column, meanOf } from '../rows.js';
+import { method, qty, rows, type Citation, type Steps } from '../definition.js';
+
+const C157: Citation = { designation: 'ASTM C157/C157M', edition: '2017' };
+
+const comparator = { possible: { unit: 'mm', least: '-50', most: '50' } } as const;
+const reading = (symbol: string, label: string, optional = false) =>
+  qty('length', symbol, label, { si: 'mm', us: 'in' }, { ...comparator, optional });
+
+const fields = {
+  gauge: qty(
+    'length',
+    'G',
+    'Gauge length, between the studs’ inner ends',
+    { si: 'mm', us: 'in' },
+    {
+      usual: { si: '250', us: '10' },
+      possible: { unit: 'mm', above: '0', most: '1000' },
+      plausible: { unit: 'mm', least: '240', most: '260' },
+    },
+  ),
+  initialBar: reading('b0', 'Reference bar, initial'),
+  bar: reading('b', 'Reference bar, now'),
+  dryingBar: reading('bd', 'Reference bar, start of drying', true),
+  prisms: rows('Prisms', { initial: reading('r0', 'Initial'), now: reading('r', 'Now'), drying: reading('rd', 'Start of drying', true) }),
+};
+
+type LengthParams = { steps: Steps };
+
+export const lengthChange = method({
+  id: 'length-change',
+  title: 'Length change of prisms',
+  names: ['length change', 'drying shrinkage', 'shrinkage', 'comparator', 'prisms'],
+  follows: [C157],
+  about: 'Change of prisms against a reference bar, over the gauge length: from the initial reading, and from the start of drying.',
+  panel: 'prisms',
+  fields,
+  results: {
+    changes: { label: 'Change of each prism', symbol: 'ΔL', units: { si: '%', us: '%' } },
+    mean: { label: 'Mean change', symbol: 'ΔL', units: { si: '%', us: '%' }, property: 'length-change', main: true },
+    fromDrying: { label: 'Mean change from the start of drying', symbol: 'ΔLd', units: { si: '%', us: '%' } },
+  },
+  variants: { c157: { label: 'to 0.001 %', source: C157, params: { steps: { '%': '0.001' } } as LengthParams } },
+  steps: [{ text: 'Reference bar first, then each prism, same end up, turned slowly; damp but not dripping; without delay.' }],
+  run(r) {
+    const { c, x, p, system } = r;
+    const unit = system === 'us' ? 'in' : 'mm';
+    const [gauge, bar0, bar] = [r.need('gauge', unit), r.need('initialBar', unit), r.need('bar', unit)];
+    const [now, initial] = [column(r, 'prisms', 'now', unit, 'r'), column(r, 'prisms', 'initial', unit, 'r0,')];
+    if (gauge === null || bar0 === null || bar === null || !now || !initial) return;
+    const changes = change(c, { now, bar, then: initial, barThen: bar0, gauge });
+    r.series('changes', changes, '%', p.steps);
+    r.result('mean', c.name('ΔL', meanOf(c, changes), '%'), '%', p.steps);
+    const dryingBar = r.have('dryingBar', unit);
+    if (dryingBar === null || !(x.prisms ?? []).every((row) => row.drying !== null)) return;
+    const drying = column(r, 'prisms', 'drying', unit, 'rd,');
+    if (drying)
+      r.result('fromDrying', c.name('ΔLd', meanOf(c, change(c, { now, bar, then: drying, barThen: dryingBar, gauge })), '%'), '%', p.steps);
+  },
+});
+
+/** ΔL = 100·((r − b) − (r0 − b0))/G for each prism: prism less bar, now less then. */
+function change<V>(c: Calc<V>, x: { now: readonly V[]; bar: V; then: readonly V[]; barThen: V; gauge: V }): V[] {
+  return x.now.map((v, i) => c.div(c.mul(c.num('100'), c.sub(c.sub(v, x.bar), c.sub(x.then[i]!, x.barThen))), x.gauge));
+}

@@ -1,0 +1,90 @@
+import { PI } from '../../numbers/constants.js';
+import { method, qty, rows, type Citation, type Steps } from '../definition.js';
+import { column, meanOf } from '../rows.js';
+import { GUARD, units } from '../compression/compression.js';
+
+const C496: Citation = { designation: 'ASTM C496/C496M', edition: '2017' };
+
+const size = { possible: { unit: 'mm', above: '0', most: '1000' }, plausible: { unit: 'mm', least: '40', most: '650' } } as const;
+
+const fields = {
+  diameters: rows('Diameters', { d: qty('length', 'd', 'Diameter in the marked plane', { si: 'mm', us: 'in' }, size) }),
+  lengths: rows('Lengths', { l: qty('length', 'l', 'Length along the marked line', { si: 'mm', us: 'in' }, size) }),
+  load: qty('force', 'P', 'Largest load', { si: 'kN', us: 'lbf' }, { possible: { unit: 'kN', above: '0', most: '5000' } }),
+};
+
+type SplittingParams = { steps: Steps; diameters: number; lengths: number };
+
+export const splitting = method({
+  id: 'splitting',
+  title: 'Splitting tensile strength',
+  names: ['splitting', 'split tensile', 'tensile', 'indirect tension'],
+  follows: [C496, { designation: 'EN 12390-6', edition: '2023' }, { designation: 'IS 516-1', edition: '2021' }],
+  about: 'Load along a diameter that splits a cylinder: mean of three diameters, mean of two lengths.',
+  fields,
+  results: {
+    diameter: { label: 'Mean diameter', symbol: 'D', units: { si: 'mm', us: 'in' } },
+    length: { label: 'Mean length', symbol: 'L', units: { si: 'mm', us: 'in' } },
+    strength: {
+      label: 'Splitting strength',
+      symbol: 'T',
+      units: { si: 'MPa', us: 'psi' },
+      property: 'splitting',
+      precision: 'splitting',
+      main: true,
+    },
+  },
+  variants: {
+    c496: {
+      label: 'to 0.05 MPa or 5 psi',
+      source: C496,
+      params: { steps: { MPa: '0.05', psi: '5' }, diameters: 3, lengths: 2 } as SplittingParams,
+    },
+  },
+  steps: [{ text: 'Diametral lines in one plane on both ends; two bearing strips, used once; tested wet.' }, GUARD],
+  run(r) {
+    const { c, p, system } = r;
+    const { length: l, force: f, stress } = units(system);
+    const [diameters, lengths] = [column(r, 'diameters', 'd', l, 'd', p.diameters), column(r, 'lengths', 'l', l, 'l', p.lengths)];
+    const diameter = diameters && c.name('D', meanOf(c, diameters), l);
+    const length = lengths && c.name('L', meanOf(c, lengths), l);
+    const load = r.need('load', f);
+    if (diameter !== null) r.result('diameter', diameter, l);
+    if (length !== null) r.result('length', length, l);
+    if (diameter === null || length === null || load === null) return;
+    r.result('strength', c.name('T', c.div(c.mul(c.num('2'), load), c.mul(c.num(PI), c.mul(length, diameter))), stress), stress, p.steps);
+  },
+});
+
+export const machineRate = method({
+  id: 'splitting-rate',
+  title: 'Machine rate for splitting',
+  names: ['machine rate', 'loading rate', 'splitting rate'],
+  follows: [C496],
+  about: 'The rate to set on the machine, so that the splitting stress rises as the method says.',
+  fields: {
+    diameter: qty('length', 'D', 'Diameter', { si: 'mm', us: 'in' }, size),
+    length: qty('length', 'L', 'Length', { si: 'mm', us: 'in' }, size),
+    rate: qty(
+      'stress-rate',
+      'ṡ',
+      'Stress rate',
+      { si: 'MPa/min', us: 'psi/min' },
+      { possible: { unit: 'MPa/min', above: '0', most: '60' }, plausible: { unit: 'MPa/min', least: '0.7', most: '3.6' } },
+    ),
+  },
+  results: { rate: { label: 'Machine rate', symbol: 'Ṗ', units: { si: 'kN/s', us: 'lbf/min' }, main: true } },
+  variants: { c496: { label: 'ṡ · π/2 · L · D', source: C496, params: {} } },
+  steps: [],
+  run(r) {
+    const { c, system } = r;
+    const l = system === 'us' ? 'in' : 'mm';
+    const [d, length] = [r.need('diameter', l), r.need('length', l)];
+    const rate = r.need('rate', system === 'us' ? 'psi/min' : 'MPa/s');
+    if (d === null || length === null || rate === null) return;
+    const force = c.mul(rate, c.mul(c.div(c.num(PI), c.num('2')), c.mul(length, d)));
+    // MPa/s over mm² is N/s.
+    if (system === 'us') r.result('rate', c.name('Ṗ', force, 'lbf/min'), 'lbf/min');
+    else r.result('rate', c.name('Ṗ', c.div(force, c.num('1000')), 'kN/s'), 'kN/s');
+  },
+});
