@@ -89,3 +89,5 @@ export { fuse, inOrder, left, SAMPLE_WINDOWS, truckWindow, type Fuse, type Windo
 export { fieldAt, inputsOf, keyedFields, type Readings, type Sources } from './record/sources.js';
 export { CALIBRATION, KIT_FOR, kitMarks, type Kit, type KitKind } from './record/kit.js';
 export { FRESH_TESTS } from './record/order.js';
+export { crossCheckAir, gravitiesFit, type AirEvidence, type Cause, type CrossCheck } from './judgement/cross-checks.js';
+export type { ConeState } from './methods/cone/cone.js';

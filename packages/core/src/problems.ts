@@ -125,6 +125,19 @@ export const CATALOGUE = {
   'head-as-pressure': (p) => `That is a head of ${at(p, 'head')} m of water: was a head keyed as a pressure? 1 kgf/cm² is 10 m.`,
   'beyond-darcy': (p) => `A gradient of ${at(p, 'gradient')} is outside Darcy’s range for open concrete: the flow is turbulent.`,
   'head-does-not-fall': () => 'The head at the end must be below the one at the start.',
+  'no-trimming': () => 'Never trim to an exact mass: what the last cut leaves is the test sample.',
+  'cone-too-soon': (p) => `Cover it for at least ${at(p, 'least')} after mixing in water, then test again.`,
+  'cone-cannot-tell': () =>
+    'It slumped without an earlier trial that kept its shape: SSD cannot be told from too dry. Mix in a few mL of water, cover, test again.',
+  'cone-over-dried': () => 'Over-dried: mix in a few mL of water, cover, start again.',
+  'cone-overridden': () => 'Taken as SSD against the trials: the result is marked.',
+  // Cross-checks
+  'airs-disagree': (p) =>
+    `Pressure and gravimetric air are ${at(p, 'apart')} points apart, more than ${at(p, 'within')}: one of the two is wrong.`,
+  'cause-stale-theoretical': (p) => `The air-free density may be stale (gravities ${at(p, 'days')} days old).`,
+  'cause-no-correction': () => 'The aggregate correction factor is missing or old.',
+  'cause-measure-volume': (p) => `The measure’s volume may be off (calibrated ${at(p, 'days')} days ago).`,
+  'cause-meter': (p) => `The meter may leak (calibrated ${at(p, 'days')} days ago).`,
   // Sampling
   'one-grab': () => 'One portion is not a composite: take a second one from the middle of the discharge.',
   'portions-apart': (p) => `First to last portion took ${at(p, 'took')}; at most ${at(p, 'most')}. Void: sample again.`,

@@ -19,6 +19,7 @@ import { rebound } from './rebound/rebound.js';
 import { machineRate, splitting } from './splitting/splitting.js';
 import { bulkDensity, measureCalibration } from './bulk-density/bulk-density.js';
 import { coarseGravity, combinedGravity } from './coarse-gravity/coarse-gravity.js';
+import { cone } from './cone/cone.js';
 import { constantMass } from './moisture/constant-mass.js';
 import { fineGravity, flaskCorrection } from './fine-gravity/fine-gravity.js';
 import { leastMass, reduction } from './reduction/reduction.js';
@@ -63,6 +64,7 @@ export const METHODS: readonly AnyMethod[] = [
   moisture,
   wash,
   coarseGravity,
+  cone,
   fineGravity,
   flaskCorrection,
   combinedGravity,

@@ -1,13 +1,15 @@
-import { instant, method, pick, rows, type Citation } from '../definition.js';
+import { exact } from '../../numbers/exact.js';
+import { unitLabel, type System } from '../../units/units.js';
+import { instant, method, pick, qty, rows, type Citation } from '../definition.js';
 import { clock } from '../evaluate.js';
 import { C172 } from './windows.js';
 
 const R60: Citation = { designation: 'AASHTO R 60', edition: '2012' };
 const EN: Citation = { designation: 'EN 12350-1', edition: '2019' };
 
-type CompositeParams = { leastPortions: number; portionsWithinSeconds: number };
+type CompositeParams = { leastPortions: number; portionsWithinSeconds: number; leastForSpecimens: Record<System, string> };
 
-const PARAMS: CompositeParams = { leastPortions: 2, portionsWithinSeconds: 900 };
+const PARAMS: CompositeParams = { leastPortions: 2, portionsWithinSeconds: 900, leastForSpecimens: { si: '28', us: '1' } };
 
 export const composite = method({
   id: 'composite',
@@ -29,6 +31,14 @@ export const composite = method({
       { from: 'sample.portions' },
     ),
     finished: instant('Combined and turned at', { from: 'sample.finished' }),
+    volume: qty(
+      'volume',
+      'V',
+      'Volume of the composite',
+      { si: 'L', us: 'ft3' },
+      { optional: true, possible: { unit: 'L', above: '0', most: '1000' } },
+    ),
+    specimens: pick('Strength specimens will be made', { no: 'No', yes: 'Yes' }, { optional: true }),
   },
   results: {
     spread: { label: 'First to last portion', symbol: 'spread', units: { si: 's', us: 's' } },
@@ -43,7 +53,12 @@ export const composite = method({
     { text: 'Gloves, eyes covered. Keep clear of the chute and of reversing trucks.', caution: true },
   ],
   run(r) {
-    const { x, p, c } = r;
+    const { x, p, c, system } = r;
+    const unit = system === 'us' ? 'ft3' : 'L';
+    const volume = r.have('volume', unit);
+    if (volume !== null && x.specimens === 'yes' && c.value(volume).compare(exact(p.leastForSpecimens[system])) < 0) {
+      r.marks('sample-too-small', { least: `${p.leastForSpecimens[system]} ${unitLabel(unit)}` });
+    }
     const portions = x.portions ?? [];
     const times = portions.map((portion) => Date.parse(portion.at ?? '')).filter((at) => !Number.isNaN(at));
     if (portions.some((portion) => portion.part === 'first' || portion.part === 'last')) r.marks('portion-at-end');

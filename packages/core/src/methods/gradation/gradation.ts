@@ -84,14 +84,11 @@ export const gradation = method({
       passing.map((v, i) => reportedPassing(c.value(v), c.value(sieves[i]!.opening), p)),
     );
     const series = sieves.flatMap((s, i) => (p.fineness.some((o) => exact(o).equals(c.value(s.opening))) ? [cumulative[i]!] : []));
-    const coarser = p.fineness
-      .filter((o) => !sieves.some((s) => c.value(s.opening).equals(exact(o))))
-      .filter((o) => sieves.every((s) => c.value(s.opening).compare(exact(o)) < 0));
-    const finer = p.fineness.length - series.length - coarser.length;
-    // A sieve of the series that was left out between others would change the modulus: then there is none.
-    if (finer === 0 || sieves.every((s) => c.value(s.opening).compare(exact(p.fineness[0]!)) > 0)) {
-      r.result('fineness', c.name('FM', c.div(c.sum(series), hundred), '1'), '1', { '1': p.fmStep });
-    } else r.note('series-has-gaps');
+    const coarsest = c.value(sieves[0]!.opening);
+    const wanted = p.fineness.filter((o) => exact(o).compare(coarsest) <= 0).length;
+    // A sieve of the series that was left out below the coarsest one would change the modulus: then there is none.
+    if (series.length === wanted) r.result('fineness', c.name('FM', c.div(c.sum(series), hundred), '1'), '1', { '1': p.fmStep });
+    else r.note('series-has-gaps');
     if (pan === null) return;
     loss(r, washed ?? dry, c.add(c.sum(sieves.map((s) => s.mass)), pan));
   },

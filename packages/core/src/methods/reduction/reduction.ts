@@ -113,6 +113,13 @@ export const reduction = method({
   fields: {
     bulk: qty('mass', 'M', 'Bulk', { si: 'kg', us: 'lb' }, { possible: { unit: 'kg', above: '0', most: '2000' } }),
     least: qty('mass', 'm', 'Least test mass', { si: 'kg', us: 'lb' }, { possible: { unit: 'kg', above: '0', most: '500' } }),
+    exactly: qty(
+      'mass',
+      'm',
+      'Wished exact mass',
+      { si: 'kg', us: 'lb' },
+      { optional: true, minor: true, possible: { unit: 'kg', above: '0', most: '500' } },
+    ),
     material: pick('Material', { coarse: 'Coarse', fine: 'Fine', mixture: 'Coarse and fine' }),
     wet: pick('Wetter than SSD', { no: 'No', yes: 'Yes, holds its shape in the fist' }),
     wished: pick('Wished method', { A: 'A, splitter', B: 'B, quartering', C: 'C, miniature stockpile' }, { optional: true, minor: true }),
@@ -133,6 +140,7 @@ export const reduction = method({
     const { c, x, p, system } = r;
     const unit = system === 'us' ? 'lb' : 'kg';
     const [bulk, least] = [r.need('bulk', unit), r.need('least', unit)];
+    if (r.have('exactly', unit) !== null) r.refuse('no-trimming', 'exactly');
     if (x.material === null) r.missing('material');
     if (x.wet === null) r.missing('wet');
     if (x.material !== null && x.wet !== null) {

@@ -1,0 +1,211 @@
+import {
+  CATALOGUE,
+  crossCheckAir,
+  evaluate,
+  kitMarks,
+  methodById,
+  say,
+  type AnyInputs,
+  type Code,
+  type How,
+  type UnitId,
+} from '../src/index.js';
+
+const q = (text: string, unit: UnitId) => ({ text, unit });
+const kg = (text: string) => q(text, 'kg');
+const g = (text: string) => q(text, 'g');
+const mm = (text: string) => q(text, 'mm');
+const pct = (text: string) => q(text, '%');
+const one = (text: string) => q(text, '1');
+const MPa = (text: string) => q(text, 'MPa');
+const at = (minutes: number) => new Date(minutes * 60_000).toISOString();
+
+const heap = { shape: 'true', mold: mm('300'), centre: mm('204') };
+const weighed = { full: kg('19.31'), empty: kg('3.21'), volume: q('7.043', 'L') };
+const batch = [{ name: null, role: 'coarse', mass: kg('13720') }];
+const meter = { gauge: pct('6'), correction: pct('0.4'), division: pct('0.5') };
+const factor = { empty: kg('8'), partial: kg('19'), full: kg('20.5') };
+const flask = { ssd: g('500'), flaskWater: g('650'), flaskSample: g('962'), dry: g('494') };
+const bulk = { bulk: kg('40'), least: kg('5'), material: 'coarse', wet: 'no' };
+const grains = { full: kg('20'), empty: kg('5'), volume: q('10', 'L'), gravity: one('2.65'), water: q('998', 'kg/m3') };
+const water = q('1000', 'kg/m3');
+const aggregate = { name: null, ssd: kg('700'), moisture: pct('6'), absorption: pct('1') };
+const round = { d1: mm('100'), d2: mm('100'), length: mm('200'), load: q('300', 'kN') };
+const beam = { load: q('30', 'kN'), span: mm('450'), widths: [{ b: mm('150') }], depths: [{ d: mm('150') }], at: mm('200') };
+const [coarser, finer] = [
+  { opening: mm('4.75'), retained: g('100') },
+  { opening: mm('2.36'), retained: g('100') },
+];
+const graded = { dry: g('500'), area: q('0.0285', 'm2'), sieves: [coarser, finer], pan: g('300') };
+const cell = { volume: q('50', 'mL'), time: q('3600', 's'), area: q('176', 'cm2'), thickness: mm('150'), temperature: q('27', 'C'), water };
+const falling = { tube: q('10', 'cm2'), specimen: q('80', 'cm2'), length: q('15', 'cm') };
+const companions = (n: number) => ({ companions: Array.from({ length: n }, () => ({ strength: MPa('40') })) });
+
+type Case = readonly [method: string, inputs: AnyInputs, how?: Partial<How>];
+
+/** One way to each code of the catalogue: what is keyed, and where. */
+const WAYS: Readonly<Record<string, Case>> = {
+  'not-a-number': ['slump', { ...heap, centre: mm('2o4') }],
+  'too-long': ['slump', { ...heap, centre: mm('1'.repeat(30)) }],
+  'wrong-unit': ['slump', { ...heap, centre: kg('204') }],
+  'not-an-option': ['slump', { ...heap, shape: 'cone' }],
+  'impossible-value': ['slump', { ...heap, centre: mm('-1') }],
+  'implausible-value': ['slump', { ...heap, centre: mm('8.5') }],
+  'slump-above-mold': ['slump', { shape: 'true', mold: mm('300'), drop: mm('301') }],
+  'heap-above-mold': ['slump', { ...heap, centre: mm('301') }],
+  'drop-and-height': ['slump', { ...heap, drop: mm('96') }],
+  'mold-height': ['slump', { ...heap, mold: mm('296') }],
+  'zero-with-drop': ['slump', { ...heap, shape: 'zero' }],
+  'shape-shear': ['slump', { ...heap, shape: 'shear' }],
+  'shape-collapse': ['slump', { ...heap, shape: 'collapse', highest: mm('50') }, { variant: 'four_layer' }],
+  'lift-time': ['slump', { ...heap, lift: q('2', 's') }],
+  'total-time': ['slump', { ...heap, total: q('151', 's') }],
+  'mold-twisted': ['slump', { ...heap, mishap: 'twisted' }],
+  'not-sieved': ['slump', { ...heap, largest: mm('50') }],
+  'lacks-cohesion': ['slump', { ...heap, shape: 'shear', previous: 'shear' }],
+  'slump-says-little': ['slump', { ...heap, centre: mm('290') }],
+  'no-class': ['slump-class', { slump: mm('3') }],
+  'not-steady': ['temperature', { temperature: q('20', 'C'), inPlace: q('1', 'min') }],
+  'lighter-full': ['density', { ...weighed, full: kg('3') }],
+  'unlikely-density': ['density', { ...weighed, full: kg('42') }],
+  'measure-too-small': ['density', { ...weighed, nominal: mm('50'), capacity: q('7', 'L') }],
+  'nominal-too-large': ['least-measure', { nominal: mm('151') }],
+  'unlikely-yield': ['yield', { ...weighed, batch, design: q('3', 'm3') }],
+  'no-cement': ['yield', { ...weighed, batch, design: q('6', 'm3') }],
+  'dense-without-air': ['gravimetric-air', { theoretical: q('2300', 'kg/m3'), density: q('2310', 'kg/m3') }],
+  'worksheet-differs': [
+    'yield',
+    { ...weighed, batch: [{ name: null, role: null, mass: kg('16344.7') }], design: q('7', 'm3') },
+    { variant: 'worksheet' },
+  ],
+  'porous-aggregate': ['pressure-air', { ...meter, aggregate: 'porous' }],
+  'below-correction': ['pressure-air', { ...meter, gauge: pct('0.1') }],
+  'rising-level': ['pressure-air', { ...meter, h1: pct('5'), h2: pct('6') }, { variant: 'type-a' }],
+  'meter-leaks': ['pressure-air', { ...meter, mishap: 'leak' }],
+  'petcock-open': ['pressure-air', { ...meter, mishap: 'petcock' }],
+  'water-in-chamber': ['pressure-air', { ...meter, mishap: 'water' }],
+  'read-early': ['pressure-air', { ...meter, mishap: 'early' }],
+  'unstable-flow': ['slump-flow', { vsi: '3' }],
+  'diameters-apart': ['slump-flow', { d1: mm('600'), d2: mm('651') }],
+  'rollings-apart': ['volumetric-air', { previous: pct('6'), final: pct('6.5') }],
+  'parts-exceed-whole': ['wet-sieved-air', { sieved: pct('6'), passing: q('2', 'm3'), total: q('1', 'm3'), over: q('0.1', 'm3') }],
+  'lighter-filled': ['compaction-factor', { ...factor, partial: kg('7') }],
+  'factor-swapped': ['compaction-factor', { ...factor, partial: kg('21') }],
+  'factor-below': ['compaction-factor', { ...factor, partial: kg('12') }],
+  'stated-slip': ['compaction-factor', { ...factor, stated: one('-0.12') }],
+  'stated-unexplained': ['compaction-factor', { ...factor, stated: one('0.5') }],
+  'dry-heavier': ['moisture', { wet: g('100'), dry: g('101') }],
+  'soaks-up-water': ['moisture', { wet: g('101'), dry: g('100'), absorption: pct('2') }],
+  'times-in-disorder': [
+    'constant-mass',
+    {
+      track: [
+        { minute: q('90', 'min'), mass: g('9') },
+        { minute: q('60', 'min'), mass: g('8') },
+      ],
+    },
+  ],
+  'mass-went-up': [
+    'constant-mass',
+    {
+      track: [
+        { minute: q('60', 'min'), mass: g('8') },
+        { minute: q('90', 'min'), mass: g('9') },
+      ],
+    },
+  ],
+  'washed-heavier': ['wash', { before: g('100'), after: g('101') }],
+  'ssd-below-dry': ['coarse-gravity', { dry: g('2000'), ssd: g('1999'), inWater: g('1250') }],
+  'submerged-too-heavy': ['coarse-gravity', { dry: g('2000'), ssd: g('2030'), inWater: g('2000') }],
+  'flask-too-heavy': ['fine-gravity', { ...flask, flaskSample: g('1200') }],
+  'unlikely-gravity': ['coarse-gravity', { dry: g('2000'), ssd: g('2030'), inWater: g('500') }],
+  'unlikely-absorption': ['coarse-gravity', { dry: g('2000'), ssd: g('2200'), inWater: g('1250') }],
+  'companion-apart': ['fine-gravity', { ...flask, companionSsd: g('501'), companionDry: g('495') }],
+  'flask-temperature': ['flask-correction', { testedAt: q('26', 'C') }],
+  'shares-not-whole': ['combined-gravity', { fractions: [{ share: pct('90'), sg: one('2.6'), absorption: pct('1') }] }],
+  'denser-than-grains': ['bulk-density', { ...grains, full: kg('60') }],
+  'method-unfit': ['reduction', { ...bulk, wished: 'C' }],
+  'bulk-too-small': ['reduction', { ...bulk, bulk: kg('4') }],
+  'far-above-least': ['reduction', { ...bulk, bulk: kg('9.5') }],
+  'no-trimming': ['reduction', { ...bulk, exactly: kg('5') }],
+  'cone-too-soon': [
+    'cone',
+    {
+      trials: [
+        { at: at(0), look: 'fell' },
+        { at: at(5), look: 'kept' },
+      ],
+    },
+  ],
+  'cone-cannot-tell': ['cone', { trials: [{ at: at(0), look: 'half' }] }],
+  'cone-over-dried': ['cone', { trials: [{ at: at(0), look: 'fell' }] }],
+  'cone-overridden': ['cone', { trials: [{ at: at(0), look: 'half' }], override: 'ssd' }],
+  'does-not-fill': ['absolute-volume', { ingredients: [{ role: 'water', mass: kg('150'), sg: one('1') }], air: pct('2'), water }],
+  'wetter-than-design': ['moisture-correction', { water: kg('10'), aggregates: [aggregate] }],
+  'no-room-for-water': [
+    'actual-wcm',
+    {
+      cementitious: kg('400'),
+      batched: kg('170'),
+      added: kg('60'),
+      aggregates: [{ batched: kg('700'), moisture: pct('4'), absorption: pct('1') }],
+      most: one('0.5'),
+    },
+  ],
+  'diameters-differ': ['cylinder', { ...round, d2: mm('103') }],
+  'specimen-too-long': ['cylinder', { ...round, length: mm('211') }],
+  'specimen-too-short': ['cylinder', { ...round, length: mm('99') }],
+  'cubes-scatter': ['cube-set', { cubes: ['30', '40', '50'].map((f) => ({ strength: MPa(f) })) }],
+  'past-midspan': ['flexure', { ...beam, at: mm('226') }],
+  'broke-outside': ['flexure', { ...beam, at: mm('100') }],
+  'no-age-window': ['age-window', { age: q('14', 'd'), cast: at(0) }],
+  'broken-before-cast': ['age-window', { age: q('7', 'd'), cast: at(10), broken: at(0) }],
+  'outside-age-window': ['age-window', { age: q('7', 'd'), cast: at(0), broken: at(10) }],
+  'no-within-test': ['strength-statistics', { tests: [companions(2), companions(3)] }],
+  'sieves-in-disorder': ['gradation', { ...graded, sieves: [finer, coarser] }],
+  'series-has-gaps': ['gradation', graded],
+  'sieve-overloaded': ['gradation', { ...graded, sieves: [coarser, { opening: mm('2.36'), retained: g('200') }] }],
+  'sieving-loss': ['gradation', { ...graded, pan: g('290') }],
+  'swapped-leads': ['half-cell', { potential: q('200', 'mV'), electrode: 'cse', temperature: q('22', 'C') }],
+  'rebound-scatter': ['rebound', { readings: [40, 40, 53, 27, 27].map((r) => ({ value: one(String(r)) })) }, { variant: 'lab' }],
+  'head-as-pressure': ['constant-head', { ...cell, pressure: q('10', 'kPa') }],
+  'beyond-darcy': ['constant-head', { ...cell, thickness: mm('10'), head: q('100', 'm') }],
+  'head-does-not-fall': ['falling-head', { ...falling, trials: [{ time: q('40', 's'), h1: q('30', 'cm'), h2: q('30', 'cm') }] }],
+  'one-grab': ['composite', { portions: [{ at: at(0) }], finished: at(1) }],
+  'portions-apart': ['composite', { portions: [{ at: at(0) }, { at: at(16) }], finished: at(17) }],
+  'portion-at-end': ['composite', { portions: [{ at: at(0), part: 'last' }, { at: at(6) }], finished: at(7) }],
+  'portions-out-of-order': ['composite', { portions: [{ at: at(0) }, { at: at(6) }], finished: at(5) }],
+  'sample-too-small': ['composite', { portions: [{ at: at(0) }, { at: at(6) }], finished: at(7), volume: q('27', 'L'), specimens: 'yes' }],
+  late: ['slump', heap, { events: { 'sample.final-portion': 0, 'test.started': 301_000 } }],
+  'out-of-calibration': [
+    'pressure-air',
+    meter,
+    {
+      marks: kitMarks(
+        { id: 'k', kind: 'air-meter', name: 'M', calibratedOn: '2026-01-01', until: '2026-04-01', sources: {} },
+        '2026-04-02',
+      ),
+    },
+  ],
+};
+
+const EVIDENCE = { pressure: '8', gravimetric: '5', meterAge: 1, measureAge: 1, theoreticalAge: 1, correction: false };
+
+describe('the catalogue of codes', () => {
+  for (const [code, [id, inputs, how]] of Object.entries(WAYS)) {
+    it(`${code} comes from ${id}, with its sentence filled in`, () => {
+      const m = methodById(id)!;
+      const e = evaluate(m, inputs, { variant: Object.keys(m.variants)[0]!, system: 'si', ...how });
+      const found = [...e.issues, ...e.validity.reasons, ...e.notes].find((said) => said.code === code);
+      expect(found).toBeDefined();
+      const sentence = say(code as Code, found?.params);
+      expect(sentence).not.toMatch(/undefined|NaN|  |\( |“”/);
+    });
+  }
+
+  it('has nothing that no test produces', () => {
+    const check = crossCheckAir(EVIDENCE)!;
+    const produced = new Set([...Object.keys(WAYS), check.code, ...check.causes.map((cause) => cause.code)]);
+    expect(Object.keys(CATALOGUE).filter((code) => !produced.has(code))).toEqual([]);
+  });
+});
