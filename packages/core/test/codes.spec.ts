@@ -199,7 +199,7 @@ describe('the catalogue of codes', () => {
       const found = [...e.issues, ...e.validity.reasons, ...e.notes].find((said) => said.code === code);
       expect(found).toBeDefined();
       const sentence = say(code as Code, found?.params);
-      expect(sentence).not.toMatch(/undefined|NaN|  |\( |“”/);
+      expect(sentence).not.toMatch(/undefined|NaN| {2}|\( |“”/);
     });
   }
 

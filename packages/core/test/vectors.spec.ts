@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { check, type Case } from '../tools/vector-map.js';
+import { check, type Case } from '../testing/vector-map.js';
 
 const cases = JSON.parse(readFileSync(join(import.meta.dirname, 'cases.json'), 'utf8')) as Case[];
 describe('worked cases of an independent calculation', () => {

@@ -20,10 +20,18 @@ export function decimal(text: string): Exact | null {
   return trimmed.length <= LONGEST_NUMBER && DECIMAL.test(trimmed) ? new Fraction(trimmed) : null;
 }
 
+/** Constants are few and met again and again: each is parsed once. Values are never changed in place. */
+const constants = new Map<string, Exact>();
+const MOST_CONSTANTS = 5000;
+
 /** A constant of the program: decimal text or `n/d`. Throws on anything else, since that is a slip of ours. */
 export function exact(text: string): Exact {
+  const known = constants.get(text);
+  if (known) return known;
   if (!DECIMAL.test(text) && !RATIO.test(text)) throw new Error(`not a decimal nor n/d: ${text}`);
-  return new Fraction(text);
+  const value = new Fraction(text);
+  if (constants.size < MOST_CONSTANTS) constants.set(text, value);
+  return value;
 }
 
 /** `n/d` in lowest terms: the whole value as text, read back by {@link exact}. */

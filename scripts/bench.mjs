@@ -1,0 +1,13 @@
+/* npm run bench: bundles the benchmark as the page is bundled (a loader that names every function would be measured too), and runs it. */
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { pathToFileURL } from 'node:url';
+import { build } from 'esbuild';
+import { ROOT } from './lib/paths.mjs';
+
+const folder = mkdtempSync(join(tmpdir(), 'km-bench-'));
+const outfile = join(folder, 'bench.mjs');
+await build({ entryPoints: [join(ROOT, 'packages/core/tools/bench.ts')], outfile, bundle: true, platform: 'node', format: 'esm', target: 'node20' });
+await import(pathToFileURL(outfile).href);
+rmSync(folder, { recursive: true, force: true });
