@@ -41,7 +41,7 @@ describe('the forms of a pour', () => {
         provideState(pours),
       ],
     });
-    store = TestBed.inject(Store);
+    store = TestBed.inject<Store>(Store);
     store.dispatch(SessionActions.loaded({ people: [PERSON], projects: [project], offset: 0 }));
     store.dispatch(SessionActions.personChosen({ personId: PERSON.id }));
     store.dispatch(PoursActions.pourLoaded({ pour: pourDetail }));

@@ -58,7 +58,7 @@ describe('the queue of a sheet', () => {
         provideEffects({ ...effects, live: undefined as never }),
       ],
     });
-    store = TestBed.inject(Store);
+    store = TestBed.inject<Store>(Store);
     device = TestBed.inject(Device);
     for (const c of await device.commands()) await device.dropCommand(c.id);
     for (const d of await device.draftsOf(sample.id)) await device.dropDraft(d.testId);

@@ -1,5 +1,6 @@
 import { entriesOf, inForce, situation, type Entry, type Reading, type Sample, type Test } from '@keen-mortar/contract';
 import {
+  crossCheckAir,
   evaluate,
   FRESH_TESTS,
   judgeAll,
@@ -11,10 +12,10 @@ import {
   usualVariant,
   worst,
   type AnyMethod,
+  type CrossCheck,
   type Evaluation,
   type Judged,
   type PairVerdict,
-  type QtyField,
   type School,
   type Verdict,
   type VerdictState,
@@ -236,4 +237,30 @@ export const consolidation = createSelector(rows, sheet.selectSample, (all, samp
   return { slump: slump.reported, unit: slump.unit, allowed };
 });
 
-export const isQty = (field: { kind: string }): field is QtyField => field.kind === 'qty';
+const DAY = 86_400_000;
+const daysBetween = (from: string | null, to: string): number | null =>
+  from === null ? null : Math.round((Date.parse(to) - Date.parse(from)) / DAY);
+
+/** Cross-checks that are made without being asked: pressure air against gravimetric air. */
+export const seen = createSelector(rows, sheet.selectSample, (all, sample): CrossCheck[] => {
+  const newest = (method: string): Row | undefined => [...all].reverse().find((r) => r.method.id === method);
+  const given = (row: Row | undefined): string | null =>
+    row?.evaluation.results.find((r) => r.id === 'air' && r.state === 'given')?.exact ?? null;
+  const [meter, weighed] = [newest('pressure-air'), newest('yield')];
+  const [pressure, gravimetric] = [given(meter), given(weighed)];
+  if (!sample || pressure === null || gravimetric === null) return [];
+  const on = sample.createdAt;
+  const ageOf = (row: Row | undefined): number | null => {
+    const id = (row?.draft ?? row?.test)?.equipmentId;
+    return daysBetween(sample.kit.find((k) => k.id === id)?.calibratedOn ?? null, on);
+  };
+  const check = crossCheckAir({
+    pressure,
+    gravimetric,
+    meterAge: ageOf(meter),
+    measureAge: ageOf(weighed),
+    theoreticalAge: daysBetween(sample.revision.effectiveFrom, on),
+    correction: sample.revision.correction !== undefined,
+  });
+  return check ? [check] : [];
+});

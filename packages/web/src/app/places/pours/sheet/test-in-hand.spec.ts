@@ -16,7 +16,7 @@ describe('the test in hand', () => {
     TestBed.configureTestingModule({
       providers: [provideZonelessChangeDetection(), provideStore({ [session.name]: session.reducer }), provideState(sheet)],
     });
-    store = TestBed.inject(Store);
+    store = TestBed.inject<Store>(Store);
     store.dispatch(SessionActions.loaded({ people: [PERSON, OTHER], projects: [project], offset: 0 }));
     store.dispatch(SessionActions.personChosen({ personId: PERSON.id }));
     store.dispatch(SheetActions.opened({ sampleId: sample.id }));

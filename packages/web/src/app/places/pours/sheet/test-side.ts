@@ -3,7 +3,7 @@ import type { Sample } from '@keen-mortar/contract';
 import { fieldAt, say, unitLabel } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { Working } from '../../../parts/working';
-import { schools, type Row } from './sheet.view';
+import { schools, seen, type Row } from './sheet.view';
 
 /** Beside the test, not behind a dialog: its working, what other schools would give, steps and cautions. */
 @Component({
@@ -28,6 +28,18 @@ import { schools, type Row } from './sheet.view';
             }
           </tbody>
         </table>
+      </section>
+    }
+    @for (check of checks(); track check.says) {
+      <section data-testid="seen">
+        <h3>Seen so far</h3>
+        <p class="needs">{{ check.says }}</p>
+        <p>Likely, the likeliest first:</p>
+        <ol>
+          @for (cause of check.causes; track cause) {
+            <li>{{ cause }}</li>
+          }
+        </ol>
       </section>
     }
     @if (notes().length > 0) {
@@ -95,7 +107,9 @@ import { schools, type Row } from './sheet.view';
 export class TestSide {
   readonly row = input.required<Row>();
   readonly sample = input.required<Sample>();
-  private readonly schools = inject(Store).selectSignal(schools);
+  private readonly store = inject(Store);
+  private readonly schools = this.store.selectSignal(schools);
+  private readonly seen = this.store.selectSignal(seen);
 
   protected readonly others = computed(() =>
     this.schools().map(({ label, evaluation }) => {
@@ -108,6 +122,12 @@ export class TestSide {
       const needs = first === undefined ? '' : `needs ${(fieldAt(this.row().method, first)?.label ?? first).toLowerCase()}`;
       return { label, given: values.length > 0, value: evaluation.validity.state === 'void' ? 'void' : values.join(' · ') || needs || '…' };
     }),
+  );
+  protected readonly checks = computed(() =>
+    this.seen().map((check) => ({
+      says: say(check.code, check.params),
+      causes: check.causes.map((cause) => say(cause.code, cause.params)),
+    })),
   );
   protected readonly notes = computed(() => this.row().evaluation.notes.map((n) => say(n.code, n.params)));
   /** Cautions first: they are read before the hands are in it. */

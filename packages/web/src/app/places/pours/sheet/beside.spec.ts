@@ -1,0 +1,195 @@
+import { provideZonelessChangeDetection, type Type } from '@angular/core';
+import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import type { Sample } from '@keen-mortar/contract';
+import { provideState, provideStore, Store } from '@ngrx/store';
+import { Attention } from '../../../device/attention';
+import { session, SessionActions } from '../../../state/session';
+import { keptTest, later, OTHER, PERSON, project, sample } from '../../../testing/sample';
+import { provideRouter } from '@angular/router';
+import { Sheet } from './sheet';
+import { sheet, SheetActions } from './sheet.state';
+import { rowInHand, rows, seen } from './sheet.view';
+import { TestList } from './test-list';
+import { TestSide } from './test-side';
+
+const slump = (centre: string, more = {}) =>
+  keptTest('slump', { shape: ['true', null], mold: ['300', 'mm'], centre: [centre, 'mm'] }, more);
+const point = (reported: string, state: string, load: number) => ({
+  sample: `Q-${load}`,
+  load,
+  reported,
+  unit: 'mm' as const,
+  state,
+  at: later(0),
+});
+
+describe('beside the test in hand', () => {
+  let store: Store;
+  let fixture: ComponentFixture<unknown>;
+  let host: HTMLElement;
+  const alerts: string[] = [];
+
+  beforeEach(() => {
+    alerts.length = 0;
+    const attention = { alert: (kind: string) => alerts.push(kind), stayAwake: () => Promise.resolve() };
+    TestBed.configureTestingModule({
+      providers: [
+        provideZonelessChangeDetection(),
+        provideRouter([]),
+        provideStore({ [session.name]: session.reducer }),
+        provideState(sheet),
+        { provide: Attention, useValue: attention },
+      ],
+    });
+    store = TestBed.inject<Store>(Store);
+    store.dispatch(SessionActions.loaded({ people: [PERSON, OTHER], projects: [project], offset: 0 }));
+    store.dispatch(SessionActions.personChosen({ personId: PERSON.id }));
+  });
+
+  function open(of: Sample, key?: string): void {
+    store.dispatch(SheetActions.opened({ sampleId: of.id }));
+    store.dispatch(SheetActions.loaded({ sample: of, fromDevice: false }));
+    if (key !== undefined) store.dispatch(SheetActions.rowChosen({ key }));
+  }
+
+  async function show<T>(component: Type<T>, inputs: Record<string, unknown>): Promise<void> {
+    fixture = TestBed.createComponent(component);
+    for (const [name, value] of Object.entries(inputs)) fixture.componentRef.setInput(name, value);
+    host = fixture.nativeElement as HTMLElement;
+    await fixture.whenStable();
+  }
+
+  const lines = () =>
+    [...host.querySelectorAll('.st')].map((line) =>
+      [...line.querySelectorAll('b, .small, .v')]
+        .map((part) => part.textContent?.trim())
+        .filter(Boolean)
+        .join(' '),
+    );
+
+  it('the list shows tests in working order, what each says and what is missing', async () => {
+    const tests = [slump('204'), keptTest('pressure-air', { gauge: ['6.4', '%'] }, { equipmentId: 'old' })];
+    open({ ...sample, tests });
+    await show(TestList, {
+      rows: store.selectSignal(rows)(),
+      inHand: 'test-slump',
+      sample: { ...sample, tests },
+      keying: { 'new:temperature': 'Merrin Sallow' },
+    });
+    expect(lines()).toEqual([
+      'Temperature 10–30 Temperature is missing being keyed by Merrin Sallow',
+      'Slump 75–125 95 mm',
+      'Density and yield Measure full is missing',
+      'Air, pressure 4.5–7.5 6.0 % marked',
+    ]);
+    expect(host.querySelector('[aria-current="step"]')?.getAttribute('data-method')).toBe('slump');
+  });
+
+  it('a failed pair and a repeated void say so in the list', async () => {
+    const pair = [slump('140'), slump('138', { id: 'again', retestOf: 'test-slump', startedAt: later(600) })];
+    open({ ...sample, tests: pair });
+    await show(TestList, { rows: store.selectSignal(rows)(), inHand: '', sample });
+    expect(lines().slice(1, 3)).toEqual(['Slump 75–125 160 mm', 'Slump, repeat 75–125 160 mm first and check both out: the load fails']);
+    const sheared = keptTest('slump', { shape: ['shear', null], mold: ['300', 'mm'], centre: ['140', 'mm'] });
+    open({ ...sample, tests: [sheared, slump('204', { id: 'again', retestOf: 'test-slump', startedAt: later(600) })] });
+    await show(TestList, { rows: store.selectSignal(rows)(), inHand: '', sample });
+    expect(lines()[1]).toBe('Slump 75–125 void, repeated');
+  });
+
+  it('draws what was usual for the mix, only where there is enough to see', async () => {
+    const history = { slump: [point('95', 'within', 1), point('160', 'out', 2), point('105', 'edge', 3)] };
+    open({ ...sample, history }, 'new:slump');
+    await show(TestList, { rows: store.selectSignal(rows)(), inHand: 'new:slump', sample: { ...sample, history } });
+    expect(host.querySelector('km-history')?.textContent).toContain('95, 160, 105');
+    expect(host.querySelectorAll('km-history circle').length).toBe(2);
+    await show(TestList, { rows: store.selectSignal(rows)(), inHand: 'new:temperature', sample: { ...sample, history } });
+    expect(host.querySelector('km-history')).toBeNull();
+  });
+
+  it('the side shows working, other schools, cautions first, and which edition', async () => {
+    const tests = [slump('204')];
+    open({ ...sample, tests }, 'test-slump');
+    await show(TestSide, { row: store.selectSignal(rowInHand)(), sample: { ...sample, tests } });
+    expect(host.querySelector('km-working')?.textContent?.replace(/\s+/g, ' ')).toContain('slump = H − h = 300 − 204 = 96 mm');
+    expect(host.querySelector('table')?.textContent).toContain('needs height of the highest point');
+    expect(host.querySelector('ol:last-of-type li')?.className).toContain('caution');
+    expect(host.textContent).toContain('ASTM C143/C143M, edition 2020');
+    expect(host.textContent).toContain('Supports, never replaces');
+  });
+
+  it('two airs that disagree are seen without being asked, with their likely causes', async () => {
+    const weighing = keptTest('yield', { full: ['19.31', 'kg'], empty: ['3.21', 'kg'] });
+    const air = keptTest('pressure-air', { gauge: ['7.9', '%'] }, { equipmentId: 'old' });
+    const { evaluation } = weighing.kept!;
+    const results = evaluation.results.map((r) => (r.id === 'air' ? { ...r, state: 'given' as const, exact: '5/1' } : r));
+    const tests = [{ ...weighing, kept: { ...weighing.kept!, evaluation: { ...evaluation, results } } }, air];
+    open({ ...sample, tests }, air.id);
+    expect(
+      store
+        .selectSignal(seen)()
+        .map((check) => check.params['apart']),
+    ).toEqual(['2.5']);
+    await show(TestSide, { row: store.selectSignal(rowInHand)(), sample: { ...sample, tests } });
+    expect(host.querySelector('[data-testid="seen"]')?.textContent).toContain('2.5 points apart');
+    expect(host.querySelectorAll('[data-testid="seen"] li').length).toBeGreaterThanOrEqual(3);
+  });
+
+  it('the sheet keeps the clocks: they burn before the server answers, and end with the event', async () => {
+    const fresh = { ...sample, events: sample.events.slice(0, 1), createdAt: new Date().toISOString() };
+    const now = { ...fresh, events: [{ ...fresh.events[0]!, at: new Date().toISOString() }] };
+    open(now);
+    await show(Sheet, { sampleId: sample.id });
+    store.dispatch(SheetActions.loaded({ sample: now, fromDevice: false }));
+    await fixture.whenStable();
+    const fuse = (id: string) => host.querySelector(`[data-fuse="${id}"]`)?.getAttribute('data-state') ?? null;
+    expect([fuse('portions'), fuse('molding')]).toEqual(['burning', null]);
+    const press = async (text: string) => {
+      [...host.querySelectorAll('button')].find((b) => b.textContent?.includes(text))!.click();
+      await fixture.whenStable();
+    };
+    await press('Another portion');
+    await press('Combined and turned');
+    expect([fuse('portions'), fuse('molding')]).toEqual(['done', 'burning']);
+    expect(host.textContent).toContain('2 kept here, waiting for the network');
+    expect(
+      store
+        .selectSignal(sheet.selectCommands)()
+        .map((c) => c.body['kind']),
+    ).toEqual(['portion', 'finished']);
+    await press('Molding started');
+    expect(fuse('molding')).toBe('done');
+  });
+
+  it('a fuse near its end is heard once', async () => {
+    const ago = (minutes: number) => new Date(Date.now() - minutes * 60_000).toISOString();
+    const events = [
+      { id: 'e1', kind: 'portion' as const, at: ago(12), part: 'middle', by: PERSON.id },
+      { id: 'e2', kind: 'portion' as const, at: ago(4), part: 'middle', by: PERSON.id },
+      { id: 'e3', kind: 'finished' as const, at: ago(3), part: null, by: PERSON.id },
+    ];
+    const burning = { ...sample, events, load: { ...sample.load, batchedAt: ago(20) } };
+    open(burning);
+    await show(Sheet, { sampleId: sample.id });
+    store.dispatch(SheetActions.loaded({ sample: burning, fromDevice: false }));
+    await fixture.whenStable();
+    await new Promise((resolve) => setTimeout(resolve, 1300));
+    await fixture.whenStable();
+    // Temperature and the tests are due within a minute: two alerts, not one each tick.
+    expect(alerts).toEqual(['soon', 'soon']);
+    fixture.destroy();
+  });
+
+  it('tells a digit that the server reports otherwise, until it was seen', async () => {
+    open(sample);
+    await show(Sheet, { sampleId: sample.id });
+    store.dispatch(SheetActions.loaded({ sample, fromDevice: false }));
+    const test = slump('204');
+    const command = { id: 'k', order: 1, sampleId: sample.id, kind: 'keep' as const, path: '', body: { id: 'k' }, testId: test.id };
+    store.dispatch(SheetActions.sent({ command, answer: { test, differs: [{ result: 'slump', shown: '100', kept: '95' }] } }));
+    await fixture.whenStable();
+    expect(host.querySelector('[role="alert"]')?.textContent).toContain('The page had shown 100 for slump; the record holds 95.');
+    host.querySelector<HTMLElement>('[role="alert"] button')!.click();
+    await fixture.whenStable();
+    expect(host.querySelector('[role="alert"]')).toBeNull();
+  });
+});
