@@ -59,8 +59,7 @@ function parameters(value: unknown, path = ''): string[] {
     return value.every((v) => typeof v !== 'object')
       ? [`${path} ${value.join(', ')}`]
       : value.flatMap((v, i) => parameters(v, `${path}[${i + 1}]`));
-  if (typeof value === 'object')
-    return Object.entries(value).flatMap(([key, inner]) => parameters(inner, path ? `${path}.${key}` : key));
+  if (typeof value === 'object') return Object.entries(value).flatMap(([key, inner]) => parameters(inner, path ? `${path}.${key}` : key));
   return [`${path} ${String(value)}`];
 }
 
