@@ -91,3 +91,6 @@ export { CALIBRATION, KIT_FOR, kitMarks, type Kit, type KitKind } from './record
 export { FRESH_TESTS } from './record/order.js';
 export { crossCheckAir, gravitiesFit, type AirEvidence, type Cause, type CrossCheck } from './judgement/cross-checks.js';
 export type { ConeState } from './methods/cone/cone.js';
+export { diagnose, type Diagnosis, type Level, type Sign, type Signs } from './judgement/diagnosis.js';
+export { plan, type Interval, type Plan, type PlanEvent, type PlanLink, type PlannedEvent } from './time/plan.js';
+export { drawLoads } from './methods/sampling-plan/sampling-plan.js';

@@ -131,6 +131,13 @@ export const CATALOGUE = {
     'It slumped without an earlier trial that kept its shape: SSD cannot be told from too dry. Mix in a few mL of water, cover, test again.',
   'cone-over-dried': () => 'Over-dried: mix in a few mL of water, cover, start again.',
   'cone-overridden': () => 'Taken as SSD against the trials: the result is marked.',
+  'band-sieves-missing': (p) => `Not sieved, so not judged: ${at(p, 'sieves')} mm.`,
+  'too-much-between': (p) => `More than ${at(p, 'most')} % lies between two neighbouring sieves.`,
+  'trace-too-coarse': () => 'Fewer than two points in the latter half: no rate can be fitted.',
+  'rate-outside': (p) =>
+    `The latter half ran at ${at(p, 'rate')} MPa/s; ${at(p, 'target')} ± ${at(p, 'tolerance')} is asked. The result is marked.`,
+  'not-whole': () => 'Whole numbers only.',
+  'more-than-loads': (p) => `There are only ${at(p, 'loads')} loads.`,
   // Cross-checks
   'airs-disagree': (p) =>
     `Pressure and gravimetric air are ${at(p, 'apart')} points apart, more than ${at(p, 'within')}: one of the two is wrong.`,

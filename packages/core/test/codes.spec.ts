@@ -41,6 +41,8 @@ const cell = { volume: q('50', 'mL'), time: q('3600', 's'), area: q('176', 'cm2'
 const falling = { tube: q('10', 'cm2'), specimen: q('80', 'cm2'), length: q('15', 'cm') };
 const companions = (n: number) => ({ companions: Array.from({ length: n }, () => ({ strength: MPa('40') })) });
 
+const trace = (time: string, load: string) => ({ time: q(time, 's'), load: q(load, 'kN') });
+
 type Case = readonly [method: string, inputs: AnyInputs, how?: Partial<How>];
 
 /** One way to each code of the catalogue: what is keyed, and where. */
@@ -171,6 +173,21 @@ const WAYS: Readonly<Record<string, Case>> = {
   'head-as-pressure': ['constant-head', { ...cell, pressure: q('10', 'kPa') }],
   'beyond-darcy': ['constant-head', { ...cell, thickness: mm('10'), head: q('100', 'm') }],
   'head-does-not-fall': ['falling-head', { ...falling, trials: [{ time: q('40', 's'), h1: q('30', 'cm'), h2: q('30', 'cm') }] }],
+  'band-sieves-missing': ['grading-band', { band: '8', sieves: [{ opening: mm('9.5'), passing: pct('90') }] }],
+  'too-much-between': [
+    'grading-band',
+    {
+      band: 'fine',
+      sieves: [
+        { opening: mm('1.18'), passing: pct('80') },
+        { opening: mm('0.600'), passing: pct('34') },
+      ],
+    },
+  ],
+  'trace-too-coarse': ['loading-rate', { diameter: mm('100'), trace: [trace('0', '1'), trace('10', '2'), trace('20', '300')] }],
+  'rate-outside': ['loading-rate', { diameter: mm('100'), trace: [trace('0', '100'), trace('10', '200'), trace('20', '300')] }],
+  'not-whole': ['random-loads', { loads: one('12.5'), samples: one('2'), seed: one('7') }],
+  'more-than-loads': ['random-loads', { loads: one('12'), samples: one('13'), seed: one('7') }],
   'one-grab': ['composite', { portions: [{ at: at(0) }], finished: at(1) }],
   'portions-apart': ['composite', { portions: [{ at: at(0) }, { at: at(16) }], finished: at(17) }],
   'portion-at-end': ['composite', { portions: [{ at: at(0), part: 'last' }, { at: at(6) }], finished: at(7) }],

@@ -8,9 +8,7 @@ import {
   type AnyMethod,
   type Citation,
   type Field,
-  type ResultField,
   type Shape,
-  type Step,
   type Variant,
   type Parameters,
 } from '../src/index.js';
@@ -60,7 +58,7 @@ function parameters(value: unknown, path = ''): string[] {
       ? [`${path} ${value.join(', ')}`]
       : value.flatMap((v, i) => parameters(v, `${path}[${i + 1}]`));
   if (typeof value === 'object') return Object.entries(value).flatMap(([key, inner]) => parameters(inner, path ? `${path}.${key}` : key));
-  return [`${path} ${String(value)}`];
+  return [`${path} ${typeof value === 'string' ? value : JSON.stringify(value)}`];
 }
 
 /** The formulas, recorded from the body itself on numbers that let it run through. */

@@ -10,12 +10,15 @@ import { aciAcceptance, coreAcceptance, enAcceptance, isAcceptance, requiredAver
 import { ageWindow, soakStart } from './ages/ages.js';
 import { cube, cubeSet, cylinder } from './compression/compression.js';
 import { flexure } from './flexure/flexure.js';
+import { gradingBand } from './gradation/bands.js';
 import { gradation } from './gradation/gradation.js';
 import { halfCell } from './half-cell/half-cell.js';
 import { lengthChange } from './length-change/length-change.js';
 import { absoluteVolume, actualWcm, moistureCorrection, proportions } from './mix/mix.js';
 import { constantHead, fallingHead } from './permeability/permeability.js';
 import { rebound } from './rebound/rebound.js';
+import { loadingRate } from './loading-rate/loading-rate.js';
+import { randomLoads, samplingFrequency } from './sampling-plan/sampling-plan.js';
 import { machineRate, splitting } from './splitting/splitting.js';
 import { bulkDensity, measureCalibration } from './bulk-density/bulk-density.js';
 import { coarseGravity, combinedGravity } from './coarse-gravity/coarse-gravity.js';
@@ -38,6 +41,8 @@ import { temperature } from './temperature/temperature.js';
 
 /** Every method, in the order of the work. A new method is a folder and a line here. */
 export const METHODS: readonly AnyMethod[] = [
+  samplingFrequency,
+  randomLoads,
   composite,
   temperature,
   slump,
@@ -71,6 +76,7 @@ export const METHODS: readonly AnyMethod[] = [
   bulkDensity,
   measureCalibration,
   gradation,
+  gradingBand,
   absoluteVolume,
   proportions,
   moistureCorrection,
@@ -80,6 +86,7 @@ export const METHODS: readonly AnyMethod[] = [
   cylinder,
   cube,
   cubeSet,
+  loadingRate,
   splitting,
   machineRate,
   flexure,

@@ -84,6 +84,7 @@ const UNITS = {
   mm2: unit('area', 'mm²', '1'),
   cm2: unit('area', 'cm²', '100'),
   m2: unit('area', 'm²', '1000000'),
+  ft2: unit('area', 'ft²', INCH_MM.mul(12).pow(2)!),
   in2: unit('area', 'in²', INCH_MM.pow(2)),
   mV: unit('potential', 'mV', '1'),
   V: unit('potential', 'V', '1000'),
@@ -111,7 +112,7 @@ export const unitLabel = (id: UnitId): string => UNITS[id].label;
 export const unitsOf = (dimension: Dimension): UnitId[] => UNIT_IDS.filter((id) => UNITS[id].dimension === dimension);
 
 /** Taken everywhere, offered only where a method names them: nobody keys a slump in metres. */
-const SPECIAL: ReadonlySet<UnitId> = new Set(['cm', 'm', 'pt', 'mm2', 'm2', 'h', 'd', 'V']);
+const SPECIAL: ReadonlySet<UnitId> = new Set(['cm', 'm', 'pt', 'mm2', 'm2', 'ft2', 'h', 'd', 'V']);
 
 /** Units to offer beside a reading: the common ones of its dimension, and those that its method names. */
 export const offeredUnits = (dimension: Dimension, named: readonly UnitId[]): UnitId[] =>

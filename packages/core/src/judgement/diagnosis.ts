@@ -1,0 +1,98 @@
+/** What is known about a load, each against what was designed or usual. Absent: not known. */
+export interface Signs {
+  readonly slump?: Level;
+  readonly density?: Level;
+  readonly yield?: Level;
+  readonly wcm?: Level;
+  readonly air?: Level;
+  readonly temperature?: Level;
+  readonly timeInTruck?: Level;
+  readonly strength?: Level;
+  readonly companions?: 'agree' | 'scatter';
+  readonly fracture?: 'usual' | 'odd';
+  readonly absorption?: Level;
+  readonly gravity?: Level;
+}
+
+export type Level = 'low' | 'usual' | 'high';
+export type Sign = keyof Signs;
+
+/** Seen together, likely because of; and what to ask for. */
+interface Pattern {
+  readonly id: string;
+  readonly likely: string;
+  readonly ask: string;
+  readonly signs: Signs;
+}
+
+const PATTERNS: readonly Pattern[] = [
+  {
+    id: 'extra-water',
+    likely: 'Extra water: wet aggregate, wash water left in the drum, or added on site',
+    ask: 'moisture test, ticket, driver’s additions',
+    signs: { slump: 'high', density: 'low', yield: 'high', wcm: 'high' },
+  },
+  { id: 'admixture-dose', likely: 'Admixture dose', ask: 'ticket', signs: { slump: 'high', air: 'usual', density: 'usual' } },
+  { id: 'slump-loss', likely: 'Slump loss', ask: 'times', signs: { slump: 'low', temperature: 'high', timeInTruck: 'high' } },
+  {
+    id: 'too-much-air',
+    likely: 'Too much air: dose, finer sand, mixing',
+    ask: 'gravimetric air, dose',
+    signs: { air: 'high', density: 'low', yield: 'high' },
+  },
+  {
+    id: 'air-lost',
+    likely: 'Air lost: hot, long haul, carbon in ash, vibration',
+    ask: 'times, temperature',
+    signs: { air: 'low', density: 'high', yield: 'low' },
+  },
+  {
+    id: 'weak-concrete',
+    likely: 'The concrete',
+    ask: 'cores by the engineer’s order',
+    signs: { strength: 'low', companions: 'agree', density: 'low', wcm: 'high' },
+  },
+  {
+    id: 'bad-testing',
+    likely: 'Testing: caps, alignment, rate, diameter',
+    ask: 'uses of the pads, loading trace',
+    signs: { strength: 'low', companions: 'scatter', fracture: 'odd' },
+  },
+  {
+    id: 'source-changed',
+    likely: 'The source changed, or a film was left at SSD',
+    ask: 'a repeat; then update mixes, air-free density, correction factor',
+    signs: { absorption: 'high', gravity: 'low' },
+  },
+  { id: 'over-dried', likely: 'Over-dried at SSD', ask: 'a repeat', signs: { absorption: 'low', gravity: 'high' } },
+];
+
+/** A likely cause, with the evidence for and against it. Offered, never a verdict. */
+export interface Diagnosis {
+  readonly id: string;
+  readonly likely: string;
+  readonly ask: string;
+  readonly supports: readonly Sign[];
+  readonly against: readonly Sign[];
+  /** Signs that would tell, and are not known. */
+  readonly unknown: readonly Sign[];
+}
+
+/** Causes for which at least two signs speak, and more speak for than against; the best supported first. */
+export function diagnose(known: Signs): Diagnosis[] {
+  return PATTERNS.map((pattern): Diagnosis => {
+    const signs = Object.entries(pattern.signs) as [Sign, string][];
+    const pick = (test: (sign: Sign, value: string) => boolean): Sign[] =>
+      signs.filter(([sign, value]) => test(sign, value)).map(([sign]) => sign);
+    return {
+      id: pattern.id,
+      likely: pattern.likely,
+      ask: pattern.ask,
+      supports: pick((sign, value) => known[sign] === value),
+      against: pick((sign, value) => known[sign] !== undefined && known[sign] !== value),
+      unknown: pick((sign) => known[sign] === undefined),
+    };
+  })
+    .filter((d) => d.supports.length >= 2 && d.supports.length > d.against.length)
+    .sort((a, b) => b.supports.length - b.against.length - (a.supports.length - a.against.length));
+}

@@ -1,0 +1,110 @@
+import { exact, reported } from '../../numbers/exact.js';
+import { method, pick, qty, rows, type Citation } from '../definition.js';
+import { column } from '../rows.js';
+
+const C33: Citation = { designation: 'ASTM C33/C33M', edition: '2023', part: 'grading requirements' };
+
+/** Opening in mm, least and most passing in %. */
+type Band = readonly (readonly [string, string, string])[];
+
+type BandParams = {
+  bands: Readonly<Record<'fine' | '57' | '67' | '7' | '8' | '467', Band>>;
+  /** Fine only: no more than this between two neighbours, and the modulus within. */
+  neighboursMost: string;
+};
+
+const BANDS: BandParams['bands'] = {
+  fine: [
+    ['9.5', '100', '100'],
+    ['4.75', '95', '100'],
+    ['2.36', '80', '100'],
+    ['1.18', '50', '85'],
+    ['0.600', '25', '60'],
+    ['0.300', '5', '30'],
+    ['0.150', '0', '10'],
+    ['0.075', '0', '3'],
+  ],
+  '57': [
+    ['37.5', '100', '100'],
+    ['25.0', '95', '100'],
+    ['12.5', '25', '60'],
+    ['4.75', '0', '10'],
+    ['2.36', '0', '5'],
+  ],
+  '67': [
+    ['25.0', '100', '100'],
+    ['19.0', '90', '100'],
+    ['9.5', '20', '55'],
+    ['4.75', '0', '10'],
+    ['2.36', '0', '5'],
+  ],
+  '7': [
+    ['19.0', '100', '100'],
+    ['12.5', '90', '100'],
+    ['9.5', '40', '70'],
+    ['4.75', '0', '15'],
+    ['2.36', '0', '5'],
+  ],
+  '8': [
+    ['12.5', '100', '100'],
+    ['9.5', '85', '100'],
+    ['4.75', '10', '30'],
+    ['2.36', '0', '10'],
+    ['1.18', '0', '5'],
+  ],
+  '467': [
+    ['50', '100', '100'],
+    ['37.5', '95', '100'],
+    ['19.0', '35', '70'],
+    ['9.5', '10', '30'],
+    ['4.75', '0', '5'],
+  ],
+};
+
+export const gradingBand = method({
+  id: 'grading-band',
+  title: 'Grading against a band',
+  names: ['grading band', 'C33', 'No. 57', 'No. 67', 'fine aggregate grading'],
+  follows: [C33],
+  about: 'Shares passing, as reported, against the band of a size: which sieves are out, and on which side.',
+  fields: {
+    band: pick('Band', { fine: 'Fine aggregate', '57': 'Size 57', '67': 'Size 67', '7': 'Size 7', '8': 'Size 8', '467': 'Size 467' }),
+    sieves: rows('Sieves, coarsest first', {
+      opening: qty('length', 'o', 'Opening', { si: 'mm', us: 'mm' }, { possible: { unit: 'mm', above: '0', most: '300' } }),
+      passing: qty('percent', 'P', 'Passing', { si: '%', us: '%' }, { possible: { unit: '%', least: '0', most: '100' } }),
+    }),
+  },
+  results: {
+    inside: { label: 'Within the band', symbol: 'inside', units: { si: '1', us: '1' }, main: true },
+    above: { label: 'Above the band on', symbol: 'above', units: { si: '1', us: '1' } },
+    below: { label: 'Below the band on', symbol: 'below', units: { si: '1', us: '1' } },
+  },
+  variants: {
+    c33: { label: 'bands as printed; a lab adds its own', source: C33, params: { bands: BANDS, neighboursMost: '45' } as BandParams },
+  },
+  steps: [],
+  run(r) {
+    const { c, x, p } = r;
+    if (x.band === null) r.missing('band');
+    const [openings, passing] = [column(r, 'sieves', 'opening', 'mm', 'o'), column(r, 'sieves', 'passing', '%', 'P')];
+    if (x.band === null || !openings || !passing) return;
+    const rounded = passing.map((v, i) =>
+      exact(reported(c.value(v), c.value(openings[i]!).equals(exact('0.075')) && c.value(v).compare(10) < 0 ? '0.1' : '1')),
+    );
+    const out = (side: 1 | -1): string[] =>
+      p.bands[x.band!].flatMap(([opening, least, most]) => {
+        const at = openings.findIndex((o) => c.value(o).equals(exact(opening)));
+        return at >= 0 && rounded[at]!.compare(exact(side > 0 ? most : least)) * side > 0 ? [opening] : [];
+      });
+    const missing = p.bands[x.band]
+      .filter(([opening]) => !openings.some((o) => c.value(o).equals(exact(opening))))
+      .map(([opening]) => opening);
+    if (missing.length > 0) r.note('band-sieves-missing', { sieves: missing.join(', ') });
+    const steep = x.band === 'fine' && rounded.some((v, i) => i > 0 && rounded[i - 1]!.sub(v).compare(exact(p.neighboursMost)) > 0);
+    if (steep) r.note('too-much-between', { most: p.neighboursMost });
+    const [above, below] = [out(1), out(-1)];
+    r.says('above', above);
+    r.says('below', below);
+    r.says('inside', [above.length + below.length === 0 && !steep ? 'yes' : 'no']);
+  },
+});

@@ -1,0 +1,57 @@
+import { PI } from '../../numbers/constants.js';
+import { exact, significant, type Exact } from '../../numbers/exact.js';
+import { method, qty, rows, type Citation } from '../definition.js';
+import { column, meanOf } from '../rows.js';
+
+const C39: Citation = { designation: 'ASTM C39/C39M', edition: '2024', part: 'rate of loading' };
+
+type RateParams = { target: string; tolerance: string; upperShare: string };
+
+export const loadingRate = method({
+  id: 'loading-rate',
+  title: 'Rate from a loading trace',
+  names: ['loading trace', 'rate of loading', 'stress rate'],
+  follows: [C39],
+  about: 'Slope of stress over time, fitted through the latter half of the loading: the first half may be faster.',
+  panel: 'trace',
+  fields: {
+    diameter: qty('length', 'D', 'Mean diameter', { si: 'mm', us: 'in' }, { possible: { unit: 'mm', above: '0', most: '1000' } }),
+    trace: rows('Trace', {
+      time: qty('time', 't', 'Time', { si: 's', us: 's' }, { possible: { unit: 's', least: '0', most: '3600' } }),
+      load: qty('force', 'P', 'Load', { si: 'kN', us: 'lbf' }, { possible: { unit: 'kN', least: '0', most: '20000' } }),
+    }),
+  },
+  results: {
+    rate: { label: 'Rate of the latter half', symbol: 'ṡ', units: { si: 'MPa/s', us: 'MPa/s' }, main: true },
+    points: { label: 'Points in the fit', symbol: 'n', units: { si: '1', us: '1' } },
+  },
+  variants: {
+    c39: { label: '0.25 ± 0.05 MPa/s', source: C39, params: { target: '0.25', tolerance: '0.05', upperShare: '0.5' } as RateParams },
+  },
+  steps: [],
+  run(r) {
+    const { c, p } = r;
+    const diameter = r.need('diameter', 'mm');
+    const [times, loads] = [column(r, 'trace', 'time', 's', 't', 3), column(r, 'trace', 'load', 'N', 'P', 3)];
+    if (diameter === null || !times || !loads) return;
+    const disorder = times.findIndex((t, i) => i > 0 && c.value(t).compare(c.value(times[i - 1]!)) <= 0);
+    if (disorder > 0) return r.refuse('times-in-disorder', `trace.${disorder}.time`);
+    const peak = loads.reduce<Exact>((most, load) => (c.value(load).compare(most) > 0 ? c.value(load) : most), exact('0'));
+    const last = loads.findIndex((load) => c.value(load).equals(peak));
+    const upper = loads.flatMap((load, i) => (i <= last && c.value(load).compare(peak.mul(exact(p.upperShare))) >= 0 ? [i] : []));
+    if (upper.length < 2) return r.note('trace-too-coarse');
+    const [t, l] = [upper.map((i) => times[i]!), upper.map((i) => loads[i]!)];
+    const [tm, lm] = [meanOf(c, t), meanOf(c, l)];
+    // Least squares: Σ(t − t̄)(P − P̄)/Σ(t − t̄)².
+    const slope = c.div(
+      c.sum(t.map((v, i) => c.mul(c.sub(v, tm), c.sub(l[i]!, lm)))),
+      c.sum(t.map((v) => c.mul(c.sub(v, tm), c.sub(v, tm)))),
+    );
+    const area = c.div(c.mul(c.num(PI), c.mul(diameter, diameter)), c.num('4'));
+    const rate = c.name('ṡ', c.div(slope, area), 'MPa/s');
+    r.result('points', c.num(String(upper.length)), '1', { '1': '1' });
+    r.result('rate', rate, 'MPa/s', { 'MPa/s': '0.01' });
+    if (c.value(rate).sub(exact(p.target)).abs().compare(exact(p.tolerance)) > 0)
+      r.marks('rate-outside', { rate: significant(c.value(rate), 2), target: p.target, tolerance: p.tolerance });
+  },
+});
