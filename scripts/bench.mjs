@@ -8,6 +8,13 @@ import { ROOT } from './lib/paths.mjs';
 
 const folder = mkdtempSync(join(tmpdir(), 'km-bench-'));
 const outfile = join(folder, 'bench.mjs');
-await build({ entryPoints: [join(ROOT, 'packages/core/tools/bench.ts')], outfile, bundle: true, platform: 'node', format: 'esm', target: 'node20' });
+await build({
+  entryPoints: [join(ROOT, 'packages/core/tools/bench.ts')],
+  outfile,
+  bundle: true,
+  platform: 'node',
+  format: 'esm',
+  target: 'node20',
+});
 await import(pathToFileURL(outfile).href);
 rmSync(folder, { recursive: true, force: true });

@@ -84,7 +84,7 @@ const UNITS = {
   mm2: unit('area', 'mm²', '1'),
   cm2: unit('area', 'cm²', '100'),
   m2: unit('area', 'm²', '1000000'),
-  ft2: unit('area', 'ft²', INCH_MM.mul(12).pow(2)!),
+  ft2: unit('area', 'ft²', INCH_MM.mul(12).pow(2)),
   in2: unit('area', 'in²', INCH_MM.pow(2)),
   mV: unit('potential', 'mV', '1'),
   V: unit('potential', 'V', '1000'),

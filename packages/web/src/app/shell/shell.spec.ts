@@ -1,0 +1,111 @@
+import { provideZonelessChangeDetection } from '@angular/core';
+import { TestBed } from '@angular/core/testing';
+import { provideRouter, Router } from '@angular/router';
+import { provideEffects } from '@ngrx/effects';
+import { provideStore, Store } from '@ngrx/store';
+import { HttpErrorResponse } from '@angular/common/http';
+import { of, throwError, type Observable } from 'rxjs';
+import { providePrimeNG } from 'primeng/config';
+import { Api } from '../api/api';
+import { session, SessionActions } from '../state/session';
+import * as effects from '../state/session.effects';
+import { OTHER, PERSON, project } from '../testing/sample';
+import { preset } from './preset';
+import { NotHere } from './not-here';
+import { Shell } from './shell';
+import { Who } from './who';
+
+/** The server's clock is an hour ahead of this device. */
+const AHEAD = 3_600_000;
+
+describe('the shell', () => {
+  let people = (): Observable<unknown> => of({ items: [PERSON, OTHER], total: 2 });
+  let store: Store;
+
+  beforeEach(() => {
+    people = () => of({ items: [PERSON, OTHER], total: 2 });
+    localStorage.clear();
+    const api = {
+      people: () => people(),
+      projects: () => of({ items: [project], total: 1 }),
+      health: () => of({ now: new Date(Date.now() + AHEAD).toISOString() }),
+    };
+    TestBed.configureTestingModule({
+      providers: [
+        provideZonelessChangeDetection(),
+        provideRouter([
+          { path: 'who', component: Who },
+          { path: '**', component: NotHere },
+        ]),
+        provideStore({ [session.name]: session.reducer }),
+        provideEffects(effects),
+        providePrimeNG({ theme: { preset, options: { darkModeSelector: 'none' } } }),
+        { provide: Api, useValue: api },
+      ],
+    });
+    store = TestBed.inject<Store>(Store);
+  });
+  afterEach(() => {
+    localStorage.clear();
+    document.documentElement.dataset['theme'] = 'light';
+  });
+
+  async function open() {
+    const fixture = TestBed.createComponent(Shell);
+    await fixture.whenStable();
+    await new Promise((resolve) => setTimeout(resolve));
+    await fixture.whenStable();
+    return { fixture, host: fixture.nativeElement as HTMLElement };
+  }
+
+  it('asks who is here, and remembers the answer on the device', async () => {
+    const { fixture, host } = await open();
+    expect(TestBed.inject(Router).url).toBe('/who');
+    const names = [...host.querySelectorAll('km-who button b')].map((b) => b.textContent);
+    expect(names).toEqual(['Rosalind Oakhanger', 'Merrin Sallow']);
+    host.querySelectorAll<HTMLElement>('km-who button')[1]!.click();
+    await fixture.whenStable();
+    expect([store.selectSignal(session.selectPersonId)(), localStorage.getItem('km.person')]).toEqual([OTHER.id, OTHER.id]);
+    expect(host.textContent).toContain('There is nothing at this address');
+  });
+
+  it('learns how far this device’s clock is off', async () => {
+    await open();
+    expect(Math.abs(store.selectSignal(session.selectOffset)() - AHEAD)).toBeLessThan(500);
+  });
+
+  it('shows only the places that there are, and marks the one in use for a sheet too', async () => {
+    const { fixture, host } = await open();
+    expect([...host.querySelectorAll('.shelf a')].map((a) => a.textContent?.trim())).toEqual(['Pours']);
+    expect(host.querySelector('.shelf a')?.getAttribute('aria-current')).toBeNull();
+    await TestBed.inject(Router).navigateByUrl('/samples/1');
+    await fixture.whenStable();
+    expect(host.querySelector('.shelf a')?.getAttribute('aria-current')).toBe('page');
+  });
+
+  it('changes the theme at once and keeps it', async () => {
+    const { fixture, host } = await open();
+    const select = host.querySelector<HTMLSelectElement>('#theme')!;
+    select.value = 'glare';
+    select.dispatchEvent(new Event('change'));
+    await fixture.whenStable();
+    expect([document.documentElement.dataset['theme'], localStorage.getItem('km.theme')]).toEqual(['glare', 'glare']);
+  });
+
+  it('says that the server does not answer, and comes back by itself', async () => {
+    people = () => throwError(() => new HttpErrorResponse({ status: 0 }));
+    const { fixture, host } = await open();
+    expect(host.querySelector('[role="alert"]')?.textContent).toContain('What you keyed is safe on this device.');
+    people = () => of({ items: [PERSON], total: 1 });
+    await new Promise((resolve) => setTimeout(resolve, 2200));
+    await fixture.whenStable();
+    expect(host.querySelector('[role="alert"]')).toBeNull();
+    expect(store.selectSignal(session.selectLoaded)()).toBeTrue();
+  });
+
+  it('forgets a person who is not of this database', async () => {
+    store.dispatch(SessionActions.personChosen({ personId: 'gone' }));
+    await open();
+    expect([store.selectSignal(session.selectPersonId)(), TestBed.inject(Router).url]).toEqual([null, '/who']);
+  });
+});
