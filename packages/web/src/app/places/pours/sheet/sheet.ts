@@ -6,6 +6,7 @@ import {
   evaluate,
   fuse,
   inOrder,
+  inputsOf,
   methodById,
   SAMPLE_WINDOWS,
   say,
@@ -133,12 +134,8 @@ export class Sheet implements OnDestroy {
   protected readonly sampleRemarks = computed(() => {
     const [sample, m] = [this.sample(), methodById('composite')];
     if (!sample || !m) return [];
-    const { 'sample.portions': portions, 'sample.finished': finished } = sample.sources;
-    const e = evaluate(
-      m,
-      { portions: portions as never, finished: (finished ?? null) as never },
-      { variant: 'c172', system: sample.project.system },
-    );
+    const finished = sample.sources['sample.finished'];
+    const e = evaluate(m, inputsOf(m, {}, sample.sources), { variant: 'c172', system: sample.project.system });
     return finished === undefined ? [] : e.validity.reasons.map((reason) => say(reason.code, reason.params));
   });
 
