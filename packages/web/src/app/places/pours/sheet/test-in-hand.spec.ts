@@ -172,6 +172,17 @@ describe('the test in hand', () => {
     expect(drafts()[0]!.entries['lift']?.text).toMatch(/^\d+\.\d$/);
   });
 
+  it('says what comes next, and how the measure is filled at this slump', async () => {
+    await show('new:slump');
+    expect(host.querySelector('[data-testid="then"]')).toBeNull();
+    await click('input[type="radio"][value="true"]');
+    await type('centre', '204');
+    const then = () => host.querySelector('[data-testid="then"]')?.textContent;
+    expect(then()).toBe('Then density and yield. The slump is 95 mm: rod the measure. Filling it starts the air test too.');
+    await type('centre', '285');
+    expect(then()).toContain('vibrate the measure.');
+  });
+
   it('discards a draft only when told to', async () => {
     await show('new:temperature');
     await type('temperature', '19.5');

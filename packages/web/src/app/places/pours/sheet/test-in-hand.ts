@@ -37,7 +37,7 @@ import { SpecBand } from '../../../parts/spec-band';
 import { zonedTime } from '../../../parts/when';
 import { nameOf, session } from '../../../state/session';
 import { SheetActions } from './sheet.state';
-import { blankDraft, consolidation, type Row } from './sheet.view';
+import { blankDraft, consolidation, next, type Row } from './sheet.view';
 
 interface Shown {
   readonly id: string;
@@ -71,6 +71,7 @@ export class TestInHand {
   private readonly offset = this.store.selectSignal(session.selectOffset);
   protected readonly nameOf = this.store.selectSignal(nameOf);
   protected readonly consolidation = this.store.selectSignal(consolidation);
+  protected readonly then = this.store.selectSignal(next);
   protected readonly asideOpen = signal(false);
   protected readonly keypad = signal(false);
   protected readonly inHand = signal<string | null>(null);
