@@ -84,7 +84,7 @@ export {
   type Verdict,
   type VerdictState,
 } from './limits/verdict.js';
-export { oneSigma, PRECISION } from './judgement/precision.js';
+export { furtherThanD2s, oneSigma, PRECISION } from './judgement/precision.js';
 export { fuse, inOrder, left, SAMPLE_WINDOWS, truckWindow, type Fuse, type Window } from './time/fuses.js';
 export { fieldAt, inputsOf, keyedFields, type Readings, type Sources } from './record/sources.js';
 export { CALIBRATION, KIT_FOR, kitMarks, type Kit, type KitKind } from './record/kit.js';

@@ -138,6 +138,15 @@ export const CATALOGUE = {
     `The latter half ran at ${at(p, 'rate')} MPa/s; ${at(p, 'target')} ± ${at(p, 'tolerance')} is asked. The result is marked.`,
   'not-whole': () => 'Whole numbers only.',
   'more-than-loads': (p) => `There are only ${at(p, 'loads')} loads.`,
+  'no-class-fits': () => 'No class of this school fits.',
+  'on-a-boundary': () => 'Exactly on a boundary of a class: never safely inside.',
+  'nothing-to-fill': () => 'Nothing is to be filled: key cylinders or vessels.',
+  'pairs-all-alike': () => 'All 7-day strengths are the same: no line can be fitted.',
+  'beyond-the-pairs': () => 'Beyond the pairs that the line was fitted to: take it with care.',
+  'expected-below': () => 'The 28-day strength to expect is below f’c: look now, not in three weeks.',
+  'may-fall-below': () => 'It may fall below f’c.',
+  'companions-apart': (p) =>
+    `The companions range over ${at(p, 'range')} %, at most ${at(p, 'most')} %. Look for a cause; none is dropped by arithmetic alone.`,
   // Cross-checks
   'airs-disagree': (p) =>
     `Pressure and gravimetric air are ${at(p, 'apart')} points apart, more than ${at(p, 'within')}: one of the two is wrong.`,

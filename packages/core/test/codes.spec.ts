@@ -43,6 +43,13 @@ const companions = (n: number) => ({ companions: Array.from({ length: n }, () =>
 
 const trace = (time: string, load: string) => ({ time: q(time, 's'), load: q(load, 'kN') });
 
+/** 28 days about 1.45 times the 7 days, a little off it by turns. */
+const pairs = (early: (i: number) => number) =>
+  Array.from({ length: 8 }, (_p, i) => ({
+    early: MPa(String(early(i))),
+    late: MPa((early(i) * 1.45 + (i % 2 === 0 ? 0.8 : -0.8)).toFixed(2)),
+  }));
+
 type Case = readonly [method: string, inputs: AnyInputs, how?: Partial<How>];
 
 /** One way to each code of the catalogue: what is keyed, and where. */
@@ -188,6 +195,14 @@ const WAYS: Readonly<Record<string, Case>> = {
   'rate-outside': ['loading-rate', { diameter: mm('100'), trace: [trace('0', '100'), trace('10', '200'), trace('20', '300')] }],
   'not-whole': ['random-loads', { loads: one('12.5'), samples: one('2'), seed: one('7') }],
   'more-than-loads': ['random-loads', { loads: one('12'), samples: one('13'), seed: one('7') }],
+  'no-class-fits': ['workability', { slump: mm('200') }],
+  'on-a-boundary': ['workability', { slump: mm('75') }],
+  'nothing-to-fill': ['trial-batch', { cylinders: one('0'), diameter: mm('100'), height: mm('200'), waste: pct('15') }],
+  'pairs-all-alike': ['early-warning', { pairs: pairs(() => 20), now: MPa('20') }],
+  'beyond-the-pairs': ['early-warning', { pairs: pairs((i) => 20 + i), now: MPa('40') }],
+  'expected-below': ['early-warning', { pairs: pairs((i) => 20 + i), now: MPa('22'), specified: MPa('50') }],
+  'may-fall-below': ['early-warning', { pairs: pairs((i) => 20 + i), now: MPa('24'), specified: MPa('34') }],
+  'companions-apart': ['companions', { companions: [{ strength: MPa('40') }, { strength: MPa('44') }] }],
   'one-grab': ['composite', { portions: [{ at: at(0) }], finished: at(1) }],
   'portions-apart': ['composite', { portions: [{ at: at(0) }, { at: at(16) }], finished: at(17) }],
   'portion-at-end': ['composite', { portions: [{ at: at(0), part: 'last' }, { at: at(6) }], finished: at(7) }],

@@ -4,12 +4,15 @@ import {
   compare,
   evaluate,
   exact,
+  furtherThanD2s,
   judge,
   judgeAll,
   judgePair,
   marginWords,
   methodById,
+  METHODS,
   oneSigma,
+  PRECISION,
   significant,
   worst,
   type Limit,
@@ -165,6 +168,21 @@ describe('a test and its repeat', () => {
 });
 
 describe('bounds and precision', () => {
+  it('every precision that a definition names is published', () => {
+    const named = METHODS.flatMap((m) => Object.values(m.results).flatMap((r) => (r.precision === undefined ? [] : [r.precision])));
+    expect([...new Set(named)].filter((id) => PRECISION[id] === undefined)).toEqual([]);
+  });
+
+  it('two results exactly d2s apart are not too far, and the nearest level decides for slump', () => {
+    expect(furtherThanD2s('air', exact('5.0'), exact('5.8'), '%')).toBeFalse();
+    expect(furtherThanD2s('air', exact('5.0'), exact('5.81'), '%')).toBeTrue();
+    expect([furtherThanD2s('slump', exact('1'), exact('1.7'), 'in'), furtherThanD2s('slump', exact('6'), exact('6.7'), 'in')]).toEqual([
+      true,
+      false,
+    ]);
+    expect(furtherThanD2s('air', exact('5'), exact('9'), 'mm')).toBeNull();
+  });
+
   it('a target keeps the finest last place of its parts', () => {
     expect(boundsOf({ ...airLimit, lower: undefined, upper: undefined, target: '6', minus: '1.5', plus: '1.0' })).toEqual({
       lower: '4.5',

@@ -16,6 +16,12 @@ interface Precision {
   readonly points: readonly Point[];
 }
 
+/** One figure, at every level. */
+const single = (source: string, unit: UnitId, oneSigma: string, twoResults: string): Precision => ({
+  source,
+  points: [{ oneSigma: { [unit]: oneSigma }, twoResults: { [unit]: twoResults } }],
+});
+
 /** Published repeatability. No entry: none is published, and no result is ever called `edge`. */
 export const PRECISION: Readonly<Record<string, Precision>> = {
   slump: {
@@ -39,7 +45,34 @@ export const PRECISION: Readonly<Record<string, Precision>> = {
     note: 'several operators: no other figure is published',
     points: [{ oneSigma: { '%': '0.28' }, twoResults: { '%': '0.8' } }],
   },
+  'coarse-sg-od': single('ASTM C127-15, precision', '1', '0.009', '0.025'),
+  'coarse-sg-ssd': single('ASTM C127-15, precision', '1', '0.007', '0.020'),
+  'coarse-sg-apparent': single('ASTM C127-15, precision', '1', '0.007', '0.020'),
+  'coarse-absorption': single('ASTM C127-15, precision', '%', '0.09', '0.25'),
+  'fine-sg-od': single('ASTM C128-22, precision', '1', '0.011', '0.032'),
+  'fine-sg-ssd': single('ASTM C128-22, precision', '1', '0.0095', '0.027'),
+  'fine-sg-apparent': single('ASTM C128-22, precision', '1', '0.0095', '0.027'),
+  'fine-absorption': single('ASTM C128-22, precision', '%', '0.11', '0.31'),
+  'wash-fine': single('ASTM C117-23, precision, fine aggregate', '%', '0.15', '0.43'),
+  rebound: single('ASTM C805/C805M-18, precision', '1', '2.5', '12'),
 };
+
+/**
+ * Whether two results are further apart than d2s: then the method's own advice is a third. Null
+ * where no figure is published for this result in this unit.
+ */
+export function furtherThanD2s(id: string, a: Exact, b: Exact, unit: UnitId): boolean | null {
+  const points = PRECISION[id]?.points ?? [];
+  const middle = a.add(b).div(2);
+  // The point nearest in level; a single one holds everywhere.
+  const distance = (point: Point): Exact =>
+    exact(point.at?.[unit] ?? '0')
+      .sub(middle)
+      .abs();
+  const nearest = [...points].sort((p, q) => distance(p).compare(distance(q)))[0];
+  const d2s = nearest?.twoResults[unit];
+  return d2s === undefined ? null : a.sub(b).abs().compare(exact(d2s)) > 0;
+}
 
 /**
  * 1s at this level, in `unit`; linear between published levels and held beyond them.

@@ -7,14 +7,17 @@ import { leastMeasure, rodding } from './density/measures.js';
 import { theoreticalDensity } from './density/theoretical.js';
 import { yieldMethod } from './density/yield.js';
 import { aciAcceptance, coreAcceptance, enAcceptance, isAcceptance, requiredAverage, strengthStatistics } from './acceptance/acceptance.js';
+import { companions, controlGrade } from './acceptance/companions.js';
 import { ageWindow, soakStart } from './ages/ages.js';
 import { cube, cubeSet, cylinder } from './compression/compression.js';
+import { earlyWarning } from './early-warning/early-warning.js';
 import { flexure } from './flexure/flexure.js';
 import { gradingBand } from './gradation/bands.js';
 import { gradation } from './gradation/gradation.js';
 import { halfCell } from './half-cell/half-cell.js';
 import { lengthChange } from './length-change/length-change.js';
 import { absoluteVolume, actualWcm, moistureCorrection, proportions } from './mix/mix.js';
+import { trialBatch } from './mix/trial-batch.js';
 import { constantHead, fallingHead } from './permeability/permeability.js';
 import { rebound } from './rebound/rebound.js';
 import { loadingRate } from './loading-rate/loading-rate.js';
@@ -27,6 +30,7 @@ import { constantMass } from './moisture/constant-mass.js';
 import { fineGravity, flaskCorrection } from './fine-gravity/fine-gravity.js';
 import { leastMass, reduction } from './reduction/reduction.js';
 import { moisture } from './moisture/moisture.js';
+import { workability } from './workability/workability.js';
 import { wash } from './wash/wash.js';
 import { compactionFactor } from './compaction-factor/compaction-factor.js';
 import { correctionFactor } from './pressure-air/correction-factor.js';
@@ -48,6 +52,7 @@ export const METHODS: readonly AnyMethod[] = [
   slump,
   slumpLimits,
   slumpClass,
+  workability,
   slumpFlow,
   compactionFactor,
   consolidation,
@@ -81,6 +86,7 @@ export const METHODS: readonly AnyMethod[] = [
   proportions,
   moistureCorrection,
   actualWcm,
+  trialBatch,
   ageWindow,
   soakStart,
   cylinder,
@@ -96,6 +102,9 @@ export const METHODS: readonly AnyMethod[] = [
   isAcceptance,
   requiredAverage,
   strengthStatistics,
+  companions,
+  controlGrade,
+  earlyWarning,
   rebound,
   halfCell,
   lengthChange,

@@ -50,7 +50,6 @@ export const flexure = method({
       symbol: 'R',
       units: { si: 'MPa', us: 'psi' },
       property: 'flexure',
-      precision: 'flexure',
       main: true,
     },
     zone: { label: 'Where it broke', symbol: 'zone', units: { si: '1', us: '1' } },

@@ -37,7 +37,7 @@ export const rebound = method({
   fields,
   results: {
     all: { label: 'Mean of all', symbol: 'R̄', units: { si: '1', us: '1' }, whenVoid: true },
-    number: { label: 'Rebound number', symbol: 'R', units: { si: '1', us: '1' }, property: 'rebound', main: true },
+    number: { label: 'Rebound number', symbol: 'R', units: { si: '1', us: '1' }, property: 'rebound', precision: 'rebound', main: true },
     discarded: { label: 'Thrown out', symbol: 'out', units: { si: '1', us: '1' } },
     far: { label: 'Far from the median', symbol: 'far', units: { si: '1', us: '1' } },
   },

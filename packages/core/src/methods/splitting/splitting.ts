@@ -30,7 +30,6 @@ export const splitting = method({
       symbol: 'T',
       units: { si: 'MPa', us: 'psi' },
       property: 'splitting',
-      precision: 'splitting',
       main: true,
     },
   },
