@@ -2,7 +2,7 @@ import { exact, significant } from '../../numbers/exact.js';
 import type { System } from '../../units/units.js';
 import { method, qty, rows, type Citation } from '../definition.js';
 import { column, meanOf } from '../rows.js';
-import { stressUnit } from './acceptance.js';
+import { stressUnit } from './fields.js';
 
 const C39: Citation = { designation: 'ASTM C39/C39M', edition: '2024', part: 'precision' };
 const ACI214: Citation = { designation: 'ACI 214R', edition: '2011', part: 'standards of control' };

@@ -67,6 +67,9 @@ type RoddingParams = Record<
   { strokes: readonly { upTo: string; count: string }[]; areaPerStroke: string; light: { upTo: string; mallet: string }; heavy: string }
 >;
 
+/** C138, rodding: three layers, and taps of the side after each. */
+const inWords = (strokes: string): string => `3 layers of ${strokes} strokes, 10 to 15 taps after each`;
+
 export const rodding = method({
   id: 'rodding',
   title: 'Strokes and mallet for a measure',
@@ -96,6 +99,7 @@ export const rodding = method({
     strokes: { label: 'Strokes a layer', symbol: 'n', units: { si: '1', us: '1' }, main: true },
     surface: { label: 'Strokes by surface, before rounding up', symbol: 'n_A', units: { si: '1', us: '1' } },
     mallet: { label: 'Mallet', symbol: 'm', units: { si: 'kg', us: 'lb' } },
+    how: { label: 'How', symbol: 'how', units: { si: '1', us: '1' } },
   },
   variants: {
     c138: {
@@ -136,6 +140,7 @@ export const rodding = method({
     const listed = p.strokes.find(({ upTo }) => size.compare(exact(upTo)) <= 0);
     if (listed) {
       r.result('strokes', c.num(listed.count), '1', { '1': '1' });
+      r.says('how', [inWords(listed.count)]);
       return;
     }
     const diameter = r.need('diameter', length);
@@ -143,6 +148,8 @@ export const rodding = method({
     const area = c.div(c.mul(c.num(PI), c.mul(diameter, diameter)), c.num('4'));
     const surface = c.name('n_A', c.div(area, c.num(p.areaPerStroke)), '1');
     r.result('surface', surface, '1');
-    r.result('strokes', c.num(c.value(surface).ceil().toString()), '1', { '1': '1' });
+    const strokes = c.value(surface).ceil().toString();
+    r.result('strokes', c.num(strokes), '1', { '1': '1' });
+    r.says('how', [inWords(strokes)]);
   },
 });

@@ -32,7 +32,7 @@ import { session } from '../../state/session';
       @if (problem(); as p) {
         <p class="fault" role="alert">{{ p.detail }}</p>
       }
-      <p class="soft small">1 L of water is 1 kg. Counted in yield from the next keep on; after it, at least 30 drum revolutions.</p>
+      <p class="soft small">1 L of water is 1 kg. Counted in the yield from the next keep on; a new test follows.</p>
     </form>
   `,
   styles: `

@@ -139,6 +139,9 @@ export class Sheet implements OnDestroy {
     return finished === undefined ? [] : e.validity.reasons.map((reason) => say(reason.code, reason.params));
   });
 
+  /** The first thing that the sampling method says, for whoever stands at the chute. */
+  protected readonly samplingRule = methodById('composite')?.steps[0]?.text ?? '';
+
   private readonly told = new Set<string>();
 
   constructor() {

@@ -239,23 +239,23 @@ export const consolidation = createSelector(rows, sheet.selectSample, (all, samp
   return { slump: slump.reported, unit: slump.unit, allowed };
 });
 
-/** Strokes a layer for the measure that the density test would take, by its nominal size; null where there is none. */
-const strokes = createSelector(sheet.selectSample, (sample): string | null => {
+/** How the measure is rodded that the density test would take, by its nominal size; null where there is none. */
+const rodded = createSelector(sheet.selectSample, (sample): string | null => {
   const m = methodById('rodding');
   const nominal = sample?.kit.find((k) => k.kind === 'measure')?.sources['measure.nominal'];
   if (!m || !sample || nominal === undefined) return null;
   const e = evaluate(m, { capacity: nominal } as AnyInputs, { variant: 'c138', system: sample.project.system });
-  return e.results.find((r) => r.id === 'strokes')?.reported ?? null;
+  return e.results.find((r) => r.id === 'how')?.words?.[0] ?? null;
 });
 
 /** What comes after the test in hand, and how: the next row that still waits. */
-export const next = createSelector(rows, rowInHand, consolidation, strokes, (all, row, how, count): string | null => {
+export const next = createSelector(rows, rowInHand, consolidation, rodded, (all, row, how, rod): string | null => {
   const after = all.slice(all.findIndex((r) => r.key === row?.key) + 1).find((r) => r.state === 'open' && r.test === null);
   if (!row || !after || row.state === 'open') return null;
   const head = `Then ${after.method.title.toLowerCase()}.`;
   if (after.method.id !== 'yield' || !how) return head;
-  const rod = how.allowed.includes('rod') && count !== null ? ` 3 layers of ${count}, 10 to 15 taps after each.` : '';
-  return `${head} The slump is ${how.slump} ${unitLabel(how.unit)}: ${how.allowed.join(' or ')} the measure.${rod} Filling it starts the air test too.`;
+  const layers = how.allowed.includes('rod') && rod !== null ? ` ${rod}.` : '';
+  return `${head} The slump is ${how.slump} ${unitLabel(how.unit)}: ${how.allowed.join(' or ')} the measure.${layers} Filling it starts the air test too.`;
 });
 
 const DAY = 86_400_000;

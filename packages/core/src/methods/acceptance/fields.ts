@@ -1,0 +1,19 @@
+import type { System } from '../../units/units.js';
+import { qty } from '../definition.js';
+
+/** Up to and including this specified strength a test may fall short by an amount, above it by a share (ACI 318, ACI 301). */
+export const SHORT_BY: { readonly upTo: Record<System, string>; readonly shortBy: Record<System, string> } = {
+  upTo: { us: '5000', si: '35' },
+  shortBy: { us: '500', si: '3.5' },
+};
+
+export const strength = (symbol: string, label: string) =>
+  qty(
+    'stress',
+    symbol,
+    label,
+    { si: 'MPa', us: 'psi' },
+    { possible: { unit: 'MPa', above: '0', most: '300' }, plausible: { unit: 'MPa', least: '3', most: '150' } },
+  );
+
+export const stressUnit = (system: System): 'MPa' | 'psi' => (system === 'us' ? 'psi' : 'MPa');

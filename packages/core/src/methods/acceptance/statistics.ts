@@ -1,0 +1,81 @@
+import type { UnitId } from '../../units/units.js';
+import { meanOf } from '../rows.js';
+import { method, rows, type Run } from '../definition.js';
+import { strength, stressUnit } from './fields.js';
+
+type StatisticsParams = { d2: Readonly<Record<string, string>>; run: number };
+
+export const strengthStatistics = method({
+  id: 'strength-statistics',
+  title: 'Statistics of a strength series',
+  names: ['statistics', 'standard deviation', 'within-test', 'control'],
+  follows: [{ designation: 'ACI 214R', edition: '2011' }],
+  about: 'Mean and scatter of strength tests, the scatter within tests from their companions, and running means.',
+  fields: {
+    tests: rows('Strength tests', { companions: rows('Companions', { strength: strength('x', 'Strength') }) }),
+  },
+  results: {
+    tests: { label: 'Tests', symbol: 'X', units: { si: 'MPa', us: 'psi' } },
+    mean: { label: 'Mean', symbol: 'X̄', units: { si: 'MPa', us: 'psi' }, main: true },
+    deviation: { label: 'Standard deviation', symbol: 's', units: { si: 'MPa', us: 'psi' }, main: true },
+    variation: { label: 'Coefficient of variation', symbol: 'V', units: { si: '%', us: '%' } },
+    runs: { label: 'Means of three', symbol: 'X̄3', units: { si: 'MPa', us: 'psi' } },
+    meanRange: { label: 'Mean range of companions', symbol: 'R̄', units: { si: 'MPa', us: 'psi' } },
+    within: { label: 'Within-test standard deviation', symbol: 's1', units: { si: 'MPa', us: 'psi' } },
+    withinVariation: { label: 'Within-test coefficient of variation', symbol: 'V1', units: { si: '%', us: '%' } },
+  },
+  variants: {
+    aci214: {
+      label: 'n − 1, ranges over d2',
+      source: { designation: 'ACI 214R', edition: '2011' },
+      params: { d2: { '2': '1.128', '3': '1.693', '4': '2.059' }, run: 3 } as StatisticsParams,
+    },
+  },
+  steps: [],
+  run(r) {
+    const { c, x, p, system } = r;
+    const unit = stressUnit(system);
+    const sets = (x.tests ?? []).map((row, i) =>
+      (row.companions ?? []).map((_c, k) => r.inRow('tests', i, `companions.${k}.strength`, unit, `x${i + 1}.${k + 1}`)),
+    );
+    if (sets.length === 0) return r.missing('tests');
+    const complete = sets.map((set) => set.filter((v) => v !== null));
+    if (complete.some((set, i) => set.length === 0 || set.length < sets[i]!.length)) return;
+    const tests = complete.map((set) => meanOf(c, set));
+    r.series('tests', tests, unit);
+    r.series(
+      'runs',
+      tests.slice(p.run - 1).map((_t, i) => meanOf(c, tests.slice(i, i + p.run))),
+      unit,
+    );
+    const average = c.name('X̄', meanOf(c, tests), unit);
+    r.result('mean', average, unit);
+    if (tests.length < 2) return r.missing(`tests.${tests.length}.companions`);
+    const squares = tests.map((t) => c.mul(c.sub(t, average), c.sub(t, average)));
+    const deviation = c.name('s', c.apply('√', c.div(c.sum(squares), c.num(String(tests.length - 1)))), unit);
+    r.result('deviation', deviation, unit);
+    r.result('variation', c.name('V', c.div(c.mul(c.num('100'), deviation), average), '%'), '%');
+    within(r, complete, average, unit);
+  },
+});
+
+function within<V>(
+  r: Run<typeof strengthStatistics.fields, StatisticsParams, V>,
+  sets: readonly (readonly V[])[],
+  average: V,
+  unit: UnitId,
+): void {
+  const { c, p } = r;
+  const size = sets[0]!.length;
+  const d2 = p.d2[String(size)];
+  if (d2 === undefined || sets.some((set) => set.length !== size)) return r.note('no-within-test');
+  const ranges = sets.map((set) => {
+    const sorted = [...set].sort((a, b) => c.value(a).compare(c.value(b)));
+    return c.sub(sorted.at(-1)!, sorted[0]!);
+  });
+  const meanRange = c.name('R̄', meanOf(c, ranges), unit);
+  const s1 = c.name('s1', c.div(meanRange, c.num(d2)), unit);
+  r.result('meanRange', meanRange, unit);
+  r.result('within', s1, unit);
+  r.result('withinVariation', c.name('V1', c.div(c.mul(c.num('100'), s1), average), '%'), '%');
+}
