@@ -29,13 +29,14 @@ import {
   type Parameters,
 } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
-import type { Command, Draft, DraftEntry } from '../../../device/device-db';
+import type { Draft, DraftEntry } from '../../../device/device-db';
 import { afterKey, Keypad, type Key } from '../../../parts/keypad';
 import { ReadingField } from '../../../parts/reading-field';
 import { SlumpShape } from '../../../parts/slump-shape';
 import { SpecBand } from '../../../parts/spec-band';
 import { zonedTime } from '../../../parts/when';
 import { nameOf, session } from '../../../state/session';
+import { keepCommands } from './keep';
 import { SheetActions } from './sheet.state';
 import { blankDraft, consolidation, next, type Row } from './sheet.view';
 
@@ -361,43 +362,15 @@ export class TestInHand {
   protected keep(): void {
     const [draft, by] = [this.draft(), this.person()];
     if (!draft || by === null || this.blocked() !== null || this.locked()) return;
-    const order = Date.now();
-    const startedAt = draft.startedAt ?? this.nowIso();
-    const commands: Command[] = [];
-    const base = { sampleId: draft.sampleId, testId: draft.testId };
-    if (!draft.exists) {
-      const { testId: id, method, variant, variantReason, system, equipmentId, retestOf } = draft;
-      commands.push({
-        ...base,
-        id,
-        order,
-        kind: 'test',
-        path: `/samples/${draft.sampleId}/tests`,
-        body: { id, by, method, variant, ...(variantReason ? { variantReason } : {}), system, startedAt, equipmentId, retestOf },
-      });
-    }
-    const readings = this.changed().map((f) => {
-      const entry = f.entry!;
-      const reason = entry.reason?.trim();
-      return {
-        id: entry.reading,
-        field: f.id,
-        text: entry.text.trim(),
-        unit: entry.unit,
-        at: entry.at,
-        ...(f.kept ? { supersedes: f.kept.id } : {}),
-        ...(reason ? { reason } : {}),
-      };
-    });
-    const shown = Object.fromEntries(this.row().evaluation.results.flatMap((r) => (r.reported === null ? [] : [[r.id, r.reported]])));
-    const id = crypto.randomUUID();
-    commands.push({
-      ...base,
-      id,
-      order: order + 0.5,
-      kind: 'keep',
-      path: `/tests/${draft.testId}/readings`,
-      body: { id, by, readings, shown },
+    const changes = this.changed().flatMap(({ id: field, entry, kept }) => (entry ? [{ field, entry, kept }] : []));
+    const commands = keepCommands({
+      draft,
+      changes,
+      evaluation: this.row().evaluation,
+      by,
+      startedAt: draft.startedAt ?? this.nowIso(),
+      order: Date.now(),
+      id: crypto.randomUUID(),
     });
     this.store.dispatch(SheetActions.queued({ commands, keeping: draft.testId }));
   }
