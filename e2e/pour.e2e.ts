@@ -104,6 +104,7 @@ it('from a ticket to kept verdicts, with a second person looking on and a server
   await expect(test(other, 'slump').last()).toContainText('90 mm', { timeout: 5000 });
 
   // After a restart everything is as it was, in the same digits.
+  await expect(page.locator('km-test-list nav')).not.toContainText('waiting');
   const shown = await page.locator('km-test-list nav').innerText();
   await app.end('SIGTERM');
   await app.start();

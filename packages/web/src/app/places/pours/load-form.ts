@@ -133,6 +133,10 @@ const localTime = (at: Date): string => `${pad(at.getHours())}:${pad(at.getMinut
       flex: 0 1 165px;
       min-width: 0;
     }
+    .row .fld input {
+      width: 100%;
+      min-width: 0;
+    }
   `,
 })
 export class LoadForm {
