@@ -12,7 +12,9 @@ module.exports = (config) => {
         flags: ['--no-sandbox', '--disable-gpu', '--disable-dev-shm-usage', '--disable-background-networking', '--window-size=1280,800'],
       },
     },
-    client: { jasmine: { random: true } },
+    // Wide limits: a busy machine is slow, not wrong.
+    client: { jasmine: { random: true, timeoutInterval: 30_000 } },
+    browserNoActivityTimeout: 120_000,
     restartOnFileChange: false,
   });
 };
