@@ -142,6 +142,8 @@ it('says why and what next when a result is out, and judges the pair', async ({ 
   await expect(page.getByText('Make a check test at once: water cannot be taken out again.')).toBeVisible();
   await test(page, 'slump').last().click();
   await expect(page.getByText('First and check test are both out: the load fails this requirement.')).toBeVisible();
+  await expect(page.getByText('Call whoever may reject the load')).toBeVisible();
+  await expect(page.getByText('Make a check test at once')).toHaveCount(0);
   await page.getByRole('link', { name: 'Boardwalk span 4' }).click();
   await expect(page.locator('[data-load="8"] [data-verdict="out"]')).toContainText('Slump 155 mm');
 });

@@ -156,6 +156,8 @@ export interface Advice {
   readonly result: string;
   readonly side: 'low' | 'high';
   readonly steps: readonly string[];
+  /** What is left to do once the check test is out too: the steps that ask for one are stale then. */
+  readonly bothOut?: readonly string[];
   /** What could be changed, each with its price. */
   readonly levers?: readonly string[];
 }

@@ -91,6 +91,7 @@ export const pressureAir = method({
         'Still low: ask the plant for more air-entraining admixture, if the specification lets it be added on site; then mix and test again.',
         'First and check test both out: the load fails the requirement.',
       ],
+      bothOut: ['Call whoever may reject the load.'],
       levers: ['Long haul, heat and vibration lose air', 'Low air: the concrete will not stand frost'],
     },
     {
@@ -100,6 +101,7 @@ export const pressureAir = method({
         'Make a check test on a new portion, meter rinsed.',
         'First and check test both out: the load fails the requirement. Call whoever may reject it.',
       ],
+      bothOut: ['Call whoever may reject the load.'],
       levers: ['Admixture dose and mixing time', 'Each per cent of air costs about 5 % of strength'],
     },
   ],

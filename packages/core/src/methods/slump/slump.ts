@@ -188,6 +188,7 @@ export const slump = method({
         'Water may be added once, if the mix leaves room in its w/cm and the time limit holds; then at least 30 drum revolutions and a new test.',
         'First and check test both out: the load fails the requirement. Call whoever may reject it.',
       ],
+      bothOut: ['Call whoever may reject the load.'],
       levers: ['Water: costs strength and shrinkage', 'Admixture: ask the plant', 'Time and heat: hot concrete loses slump in the truck'],
     },
     {
@@ -197,6 +198,7 @@ export const slump = method({
         'Make a check test at once: water cannot be taken out again.',
         'First and check test both out: the load fails the requirement. Call whoever may reject it.',
       ],
+      bothOut: ['Call whoever may reject the load.'],
       levers: ['Look for extra water: wash water, wet sand, added on site', 'Admixture dose: ask for the ticket'],
     },
   ],

@@ -236,7 +236,7 @@ export const consolidation = createSelector(rows, sheet.selectSample, (all, samp
     { variant: 'astm', system: sample.project.system },
   );
   const allowed = e.results.find((r) => r.id === 'allowed')?.words ?? [];
-  return { slump: slump.reported, unit: slump.unit, allowed };
+  return { allowed, words: `The slump is ${slump.reported} ${unitLabel(slump.unit)}: ${allowed.join(' or ')} the measure.` };
 });
 
 /** How the measure is rodded that the density test would take, by its nominal size; null where there is none. */
@@ -255,7 +255,7 @@ export const next = createSelector(rows, rowInHand, consolidation, rodded, (all,
   const head = `Then ${after.method.title.toLowerCase()}.`;
   if (after.method.id !== 'yield' || !how) return head;
   const layers = how.allowed.includes('rod') && rod !== null ? ` ${rod}.` : '';
-  return `${head} The slump is ${how.slump} ${unitLabel(how.unit)}: ${how.allowed.join(' or ')} the measure.${layers} Filling it starts the air test too.`;
+  return `${head} ${how.words}${layers} Filling it starts the air test too.`;
 });
 
 const DAY = 86_400_000;

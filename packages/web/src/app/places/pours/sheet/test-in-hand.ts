@@ -150,7 +150,7 @@ export class TestInHand {
 
   /** Why and what next: the specification's own words first, then the method's advice for that side. */
   protected readonly next = computed(() => {
-    const { verdicts, method } = this.row();
+    const { verdicts, method, pair } = this.row();
     return verdicts
       .filter((v) => v.state === 'out')
       .map((v) => {
@@ -164,7 +164,7 @@ export class TestInHand {
           why: `${label} is ${marginWords(v)}.`,
           source: limit?.source ?? '',
           onFail: limit?.onFail ?? '',
-          steps: advice?.steps ?? [],
+          steps: (pair === 'load-fails' ? advice?.bothOut : advice?.steps) ?? [],
           levers: advice?.levers ?? [],
         };
       });
@@ -406,7 +406,7 @@ export class TestInHand {
     const c = this.consolidation();
     const method = this.row().method.id;
     if (!c || this.row().test || !['yield', 'pressure-air'].includes(method)) return null;
-    return `The slump is ${c.slump} ${unitLabel(c.unit)}: ${c.allowed.join(' or ')} the measure.`;
+    return c.words;
   });
 }
 
