@@ -58,15 +58,14 @@ export {
   variantOf,
   type Evaluation,
   type Events,
-  type Figure,
   type How,
-  type Issue,
-  type Remark,
-  type ResultValue,
   type School,
   type Validity,
   type ValidityState,
 } from './methods/evaluate.js';
+export type { Issue } from './methods/check.js';
+export type { Figure, ResultValue } from './methods/result.js';
+export type { Remark } from './methods/running.js';
 export { METHODS, methodById } from './methods/register.js';
 export { PRACTICES, PRACTICE_IDS, usualVariant, type PracticeId } from './methods/practices.js';
 export { compare, comparisonStep, type Compared, type ComparisonSchool, type Side } from './limits/compare.js';

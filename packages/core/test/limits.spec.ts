@@ -191,10 +191,10 @@ describe('bounds and precision', () => {
   });
 
   it('slump’s 1s runs linearly between its levels and is held beyond them', () => {
-    expect(oneSigma('slump', exact('1'), 'in')?.toFraction()).toBe('23/100');
+    expect(oneSigma('slump', exact('1'), 'in')?.toString()).toBe('23/100');
     expect(significant(oneSigma('slump', exact('2.3'), 'in')!, 4)).toBe('0.3050');
-    expect(oneSigma('slump', exact('9'), 'in')?.toFraction()).toBe('2/5');
-    expect(oneSigma('density', exact('2300'), 'kg/m3')?.toFraction()).toBe('52/5');
+    expect(oneSigma('slump', exact('9'), 'in')?.toString()).toBe('2/5');
+    expect(oneSigma('density', exact('2300'), 'kg/m3')?.toString()).toBe('52/5');
     expect(oneSigma('nothing', exact('1'), 'mm')).toBeNull();
   });
 });

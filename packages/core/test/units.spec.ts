@@ -10,10 +10,10 @@ describe('units', () => {
   });
 
   it('are exact where the definition is', () => {
-    expect(convert(exact('1'), 'lb', 'g').toFraction()).toBe('45359237/100000');
-    expect(convert(exact('1'), 'yd3', 'ft3').toFraction()).toBe('27');
+    expect(convert(exact('1'), 'lb', 'g').toString()).toBe('45359237/100000');
+    expect(convert(exact('1'), 'yd3', 'ft3').toString()).toBe('27');
     expect(significant(convert(exact('1'), 'psi', 'Pa'), 10)).toBe('6894.757293');
-    expect(convert(exact('1'), 'kgf/cm2', 'kPa').toFraction()).toBe('196133/2000');
+    expect(convert(exact('1'), 'kgf/cm2', 'kPa').toString()).toBe('196133/2000');
     expect(significant(convert(exact('10'), 'bar', 'kgf/cm2'), 6)).toBe('10.1972');
   });
 
@@ -31,8 +31,8 @@ describe('units', () => {
 
 describe('a keyed reading', () => {
   it('is read in the way of its dimension', () => {
-    expect(read({ text: '3 1/4', unit: 'in' }, 'length')).toEqual(exact('3.25'));
-    expect(read({ text: '1:52', unit: 's' }, 'time')).toEqual(exact('112'));
+    expect(String(read({ text: '3 1/4', unit: 'in' }, 'length'))).toBe('13/4');
+    expect(String(read({ text: '1:52', unit: 's' }, 'time'))).toBe('112');
     expect(read({ text: '3 1/4', unit: 'kg' }, 'mass')).toBe('not-a-number');
   });
 

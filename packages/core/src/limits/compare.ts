@@ -1,5 +1,4 @@
 import { decimalsOf, exact, fixed, toStep, type Exact } from '../numbers/exact.js';
-import Fraction from 'fraction.js';
 
 /** How a result meets a limit: `rounded` once to the limit's own last place (E29), or `absolute`. */
 export type ComparisonSchool = 'rounded' | 'absolute';
@@ -38,5 +37,5 @@ export function compare(value: Exact, limit: string, side: Side, school: Compari
 
 const shortest = (value: Exact): string => {
   const text = fixed(value, 10).replace(/\.?0+$/, '');
-  return new Fraction(text === '' ? '0' : text).equals(value) ? text : fixed(value, 4);
+  return exact(text === '' ? '0' : text).equals(value) ? text : fixed(value, 4);
 };

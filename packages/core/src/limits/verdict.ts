@@ -1,7 +1,8 @@
 import { decimalsOf, exact, fixed, type Exact } from '../numbers/exact.js';
 import { convert, dimensionOf, unitLabel, type UnitId } from '../units/units.js';
 import { oneSigma } from '../judgement/precision.js';
-import type { Evaluation, ResultValue, ValidityState } from '../methods/evaluate.js';
+import type { Evaluation, ValidityState } from '../methods/evaluate.js';
+import type { ResultValue } from '../methods/result.js';
 import type { AnyMethod } from '../methods/definition.js';
 import { compare, type ComparisonSchool, type Compared, type Side } from './compare.js';
 

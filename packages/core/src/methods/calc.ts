@@ -80,10 +80,10 @@ const negativeAware = (text: string): string => (text.startsWith('-') ? `(−${t
 
 /** Computes like {@link plain} and appends a line to `lines` for each named value. */
 export function recording(lines: WorkingLine[]): Calc<Recorded> {
-  const atom = (symbols: string, value: Exact): Recorded => ({
+  const atom = (symbols: string, value: Exact, text = shown(value)): Recorded => ({
     value,
     symbols,
-    numbers: negativeAware(shown(value)),
+    numbers: negativeAware(text),
     binds: 3,
   });
   return {
@@ -97,8 +97,9 @@ export function recording(lines: WorkingLine[]): Calc<Recorded> {
       values.length === 0 ? atom('0', exact('0')) : values.reduce((total, v) => combine(total, '+', v, total.value.add(v.value))),
     apply: (f, v) => ({ value: FUNCTIONS[f](v.value), symbols: `${f}(${v.symbols})`, numbers: `${f}(${v.numbers})`, binds: 3 }),
     name(symbol, v, unit) {
-      lines.push({ kind: 'formula', symbol, symbols: v.symbols, numbers: v.numbers, value: shown(v.value), unit: unitLabel(unit) });
-      return atom(symbol, v.value);
+      const text = shown(v.value);
+      lines.push({ kind: 'formula', symbol, symbols: v.symbols, numbers: v.numbers, value: text, unit: unitLabel(unit) });
+      return atom(symbol, v.value, text);
     },
     round(symbol, v, step, unit) {
       const value = toStep(v.value, exact(step));

@@ -1,12 +1,9 @@
 import Fraction from 'fraction.js';
+import { Exact } from './value.js';
 
-/**
- * An exact rational number. Every reading is a decimal and every factor is exact, so nothing is
- * rounded before the end and a tie is a real tie: doubles get 2.675 → 2.68 wrong, this cannot.
- */
-export type Exact = Fraction;
+export type { Exact };
 
-export const ZERO = new Fraction(0);
+export const ZERO = Exact.integer(0);
 
 const DECIMAL = /^[+-]?(\d+(\.\d*)?|\.\d+)$/;
 const RATIO = /^-?\d+\/[1-9]\d*$/;
@@ -17,7 +14,7 @@ export const LONGEST_NUMBER = 24;
 /** Decimal text → exact value; null for anything else (empty, `NaN`, `1e9`, `12,5`, `0x10`). */
 export function decimal(text: string): Exact | null {
   const trimmed = text.trim();
-  return trimmed.length <= LONGEST_NUMBER && DECIMAL.test(trimmed) ? new Fraction(trimmed) : null;
+  return trimmed.length <= LONGEST_NUMBER && DECIMAL.test(trimmed) ? Exact.decimal(trimmed) : null;
 }
 
 /** Constants are few and met again and again: each is parsed once. Values are never changed in place. */
@@ -29,14 +26,15 @@ export function exact(text: string): Exact {
   const known = constants.get(text);
   if (known) return known;
   if (!DECIMAL.test(text) && !RATIO.test(text)) throw new Error(`not a decimal nor n/d: ${text}`);
-  const value = new Fraction(text);
+  const value = RATIO.test(text) ? Exact.fraction(new Fraction(text)) : Exact.decimal(text);
   if (constants.size < MOST_CONSTANTS) constants.set(text, value);
   return value;
 }
 
 /** `n/d` in lowest terms: the whole value as text, read back by {@link exact}. */
 export function ratio(x: Exact): string {
-  return `${x.s * x.n}/${x.d}`;
+  const { s, n, d } = x.fraction;
+  return `${s * n}/${d}`;
 }
 
 /** Digits after the point of a decimal text: `0.25` → 2, `5` → 0. */
@@ -45,31 +43,44 @@ export function decimalsOf(text: string): number {
   return point < 0 ? 0 : text.length - point - 1;
 }
 
+/** Powers of ten that doubles hold exactly. */
+const TENS = Array.from({ length: 23 }, (_t, i) => Number(`1e${i}`));
+const tens = (power: number): Exact => (power < 16 ? Exact.integer(TENS[power]!) : Exact.fraction(new Fraction(10n ** BigInt(power), 1n)));
+
 /** Nearest whole number, a tie to the even one (ASTM E29 rounding method, IS 2). */
-function nearestWhole(x: Exact): bigint {
-  const floor = x.s < 0n ? -((x.n + x.d - 1n) / x.d) : x.n / x.d;
-  const twice = 2n * (x.s * x.n - floor * x.d);
-  if (twice > x.d || (twice === x.d && floor % 2n !== 0n)) return floor + 1n;
+function nearestWhole(x: Exact): number | bigint {
+  const close = Math.round(x.near);
+  // Decided by the double when a tie is further away than it can be off; doubles are whole from 2^52 up.
+  if (0.5 - Math.abs(x.near - close) > x.off && Math.abs(close) < 2 ** 52) return close;
+  const { s, n, d } = x.fraction;
+  const floor = s < 0n ? -((n + d - 1n) / d) : n / d;
+  const twice = 2n * (s * n - floor * d);
+  if (twice > d || (twice === d && floor % 2n !== 0n)) return floor + 1n;
   return floor;
 }
+
+const wholeNumber = (n: number | bigint): Exact => (typeof n === 'number' ? Exact.integer(n) : Exact.fraction(new Fraction(n, 1n)));
 
 /**
  * Rounds to a multiple of `step`, a tie to the even multiple (ASTM E29 rounding method, IS 2).
  * `step` is any positive exact value: 0.25, 5, 0.125.
  */
 export function toStep(x: Exact, step: Exact): Exact {
-  if (!(step.compare(0) > 0)) throw new Error(`invalid step; not above 0: ${step.toFraction()}`);
-  return step.mul(new Fraction(nearestWhole(x.div(step)), 1n));
+  if (!(step.sign() > 0)) throw new Error(`invalid step; not above 0: ${step.toString()}`);
+  return step.mul(wholeNumber(nearestWhole(x.div(step))));
 }
 
 /** Decimal text with `decimals` digits after the point, a tie to even; never `-0`. */
 export function fixed(x: Exact, decimals: number): string {
-  const scale = 10n ** BigInt(decimals);
-  const whole = nearestWhole(x.mul(new Fraction(scale, 1n)));
-  const digits = (whole < 0n ? -whole : whole).toString().padStart(decimals + 1, '0');
+  return spelled(nearestWhole(decimals === 0 ? x : x.mul(tens(decimals))), decimals);
+}
+
+/** A whole number of units of the last place, with its point set. */
+function spelled(whole: number | bigint, decimals: number): string {
+  const digits = String(whole < 0 ? -whole : whole).padStart(decimals + 1, '0');
   const cut = digits.length - decimals;
   const text = decimals === 0 ? digits : `${digits.slice(0, cut)}.${digits.slice(cut)}`;
-  return whole < 0n ? `-${text}` : text;
+  return whole < 0 ? `-${text}` : text;
 }
 
 /** The reported text: rounded to `step`, with the step's decimals (`3.25`, `3.00`, `145`). */
@@ -79,28 +90,43 @@ export function reported(x: Exact, step: string): string {
 
 /** Decimal exponent of the leading digit: 0.05 → −2, 2268 → 3. Zero has none and gives 0. */
 function magnitude(x: Exact): number {
-  if (x.n === 0n) return 0;
-  const estimate = x.n.toString().length - x.d.toString().length;
-  const power = estimate >= 0 ? x.d * 10n ** BigInt(estimate) : x.d;
-  const scaled = estimate >= 0 ? x.n : x.n * 10n ** BigInt(-estimate);
-  return scaled >= power ? estimate : estimate - 1;
+  const size = Math.abs(x.near);
+  const close = Math.floor(Math.log10(size));
+  const power = TENS[Math.abs(close)];
+  if (power !== undefined && size > x.off) {
+    // size/10^close lies in [1, 10) unless the value is next to a power of ten.
+    const leading = close >= 0 ? size / power : size * power;
+    const off = (x.off / size) * leading + leading * 4 * 2 ** -52;
+    if (leading - off >= 1 && leading + off < 10) return close;
+  }
+  const { n, d } = x.fraction;
+  if (n === 0n) return 0;
+  const estimate = n.toString().length - d.toString().length;
+  const at = estimate >= 0 ? d * 10n ** BigInt(estimate) : d;
+  const scaled = estimate >= 0 ? n : n * 10n ** BigInt(-estimate);
+  return scaled >= at ? estimate : estimate - 1;
 }
 
 /** Plain decimal text with `digits` significant digits, a tie to even: 2/3 to 4 → `0.6667`. */
 export function significant(x: Exact, digits: number): string {
-  if (x.n === 0n) return '0';
+  if (x.sign() === 0) return '0';
   const decimals = digits - 1 - magnitude(x);
   if (decimals >= 0) {
     // Rounding may carry into one more digit (9.996 to 3 → 10.00): then one decimal less is meant.
     const text = fixed(x, decimals);
     return text.replace(/^[-0.]+|\./g, '').length > digits && decimals > 0 ? fixed(x, decimals - 1) : text;
   }
-  return fixed(toStep(x, new Fraction(10n ** BigInt(-decimals), 1n)), 0);
+  return fixed(toStep(x, tens(-decimals)), 0);
 }
 
 /** For people: at most `digits` significant digits, no trailing zeros, `…` where it was cut. */
 export function shown(x: Exact, digits = 8): string {
+  // A reading that is short enough stands as it was keyed, but for zeros at its ends.
+  if (x.text !== null && x.text.length <= digits) {
+    const short = String(x.near + 0);
+    if (!short.includes('e')) return short;
+  }
   const text = significant(x, digits);
   const plain = text.includes('.') ? text.replace(/\.?0+$/, '') : text;
-  return new Fraction(plain).equals(x) ? plain : `${text}…`;
+  return Exact.decimal(plain).equals(x) ? plain : `${text}…`;
 }

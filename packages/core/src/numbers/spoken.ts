@@ -1,5 +1,6 @@
-import { decimal, LONGEST_NUMBER, type Exact } from './exact.js';
 import Fraction from 'fraction.js';
+import { decimal, LONGEST_NUMBER } from './exact.js';
+import { Exact } from './value.js';
 
 const FRACTION = /^(?:(\d+)[ -]+)?(\d+)\/(\d+)$/;
 
@@ -15,12 +16,12 @@ export function spoken(text: string): Exact | null {
   const n = BigInt(top ?? '0');
   const d = BigInt(bottom ?? '0');
   if (d === 0n || n >= d) return null;
-  return new Fraction(n, d).add(new Fraction(BigInt(whole ?? '0'), 1n));
+  return Exact.fraction(new Fraction(n, d).add(new Fraction(BigInt(whole ?? '0'), 1n)));
 }
 
 /** A duration in seconds, as a stopwatch shows it (`1:52`, `0:04.8`) or plain (`112`). */
 export function stopwatch(text: string): Exact | null {
   const match = /^(\d{1,3}):([0-5]\d(?:\.\d+)?)$/.exec(text.trim());
   if (!match) return decimal(text);
-  return new Fraction(match[2] ?? '0').add(new Fraction(match[1] ?? '0').mul(60));
+  return Exact.decimal(match[2] ?? '0').add(Exact.decimal(match[1] ?? '0').mul(60));
 }

@@ -1,4 +1,4 @@
-import type { Remark } from '../methods/evaluate.js';
+import type { Remark } from '../methods/running.js';
 import type { Sources } from './sources.js';
 
 export type KitKind = 'measure' | 'air-meter' | 'thermometer';

@@ -1,7 +1,7 @@
 import { exact, shown, significant, type Exact } from '../../numbers/exact.js';
 import { convert, unitLabel, type System } from '../../units/units.js';
 import { read, type Keyed } from '../../units/reading.js';
-import { outside, slips } from '../evaluate.js';
+import { outside, slips } from '../check.js';
 import { qty, type Citation, type Offer, type Range, type Run, type Steps } from '../definition.js';
 import { leastCapacity } from './measures.js';
 

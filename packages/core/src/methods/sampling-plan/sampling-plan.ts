@@ -111,8 +111,8 @@ export const randomLoads = method({
     const [loads, samples, seed, spares] = [r.need('loads', '1'), r.need('samples', '1'), r.need('seed', '1'), r.have('spares', '1')];
     if (loads === null || samples === null || seed === null) return;
     const whole = [loads, samples, seed, ...(spares === null ? [] : [spares])].map((v) => c.value(v));
-    if (whole.some((v) => v.d !== 1n)) return r.refuse('not-whole', 'loads');
-    const [n, take, from, more = 0] = whole.map((v) => Number(v.valueOf())) as [number, number, number, number?];
+    if (whole.some((v) => !v.isWhole())) return r.refuse('not-whole', 'loads');
+    const [n, take, from, more = 0] = whole.map((v) => v.valueOf()) as [number, number, number, number?];
     if (take > n) return r.refuse('more-than-loads', 'samples', { loads: String(n) });
     const drawn = drawLoads(n, Math.min(n, take + more), from);
     r.says(

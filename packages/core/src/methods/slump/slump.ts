@@ -247,7 +247,7 @@ function judgeProcedure<V>(r: R<V>): void {
   }
   const total = r.have('total', 's');
   if (total !== null && p.total !== null && c.value(total).compare(exact(p.total)) > 0) {
-    r.voids('total-time', { got: clock(Math.ceil(Number(c.value(total).valueOf()))), most: clock(Number(p.total)) });
+    r.voids('total-time', { got: clock(Math.ceil(c.value(total).valueOf())), most: clock(Number(p.total)) });
   }
   if (x.mishap === 'twisted') r.voids('mold-twisted');
   const largest = r.have('largest', unitOf(system));

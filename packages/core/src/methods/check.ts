@@ -1,0 +1,128 @@
+import { exact, shown } from '../numbers/exact.js';
+import { Exact } from '../numbers/value.js';
+import { read, type Keyed } from '../units/reading.js';
+import { convert, offeredUnits, unitLabel, type UnitId } from '../units/units.js';
+import type { Code, Params } from '../problems.js';
+import type { Offer, QtyField, Range, Shape } from './definition.js';
+
+/** Something about the inputs, at the field it is about. */
+export interface Issue {
+  readonly code: Code;
+  /** `impossible`: refused. `implausible`: may be kept with a reason. */
+  readonly severity: 'impossible' | 'implausible';
+  readonly path: string;
+  readonly params: Params;
+  /** What would be plausible. */
+  readonly offer?: Offer;
+}
+
+/** A quantity that may be computed with: as keyed, and its exact value in the unit beside it. */
+export interface Reading {
+  readonly keyed: Keyed;
+  readonly value: Exact;
+}
+
+/** What of the inputs may be computed with, laid out as they are. */
+export interface Readings {
+  [id: string]: Reading | Readings[];
+}
+
+/** Reads every quantity of `x` against its declaration; what is wrong or unlikely goes to `issues`, at its path. */
+export function check(fields: Shape, x: Readonly<Record<string, unknown>>, prefix: string, issues: Issue[]): Readings {
+  const readings: Readings = {};
+  for (const id in fields) {
+    const field = fields[id]!;
+    const value = x[id];
+    if (value === null || value === undefined) continue;
+    if (field.kind === 'rows') {
+      readings[id] = (value as readonly Record<string, unknown>[]).map((row, i) =>
+        check(field.of as Shape, row, `${prefix}${id}.${i}.`, issues),
+      );
+    } else if (field.kind === 'pick' && !Object.hasOwn(field.options, value as string)) {
+      issues.push({ code: 'not-an-option', severity: 'impossible', path: prefix + id, params: { got: value as string } });
+    } else if (field.kind === 'qty') {
+      const reading = checkQuantity(field, value as Keyed, prefix, id, issues);
+      if (reading) readings[id] = reading;
+    }
+  }
+  return readings;
+}
+
+function checkQuantity(field: QtyField, keyed: Keyed, prefix: string, id: string, issues: Issue[]): Reading | null {
+  const value = read(keyed, field.dimension);
+  if (!(value instanceof Exact)) {
+    if (value === 'empty') return null;
+    const path = prefix + id;
+    const units = offeredUnits(field.dimension, Object.values(field.units)).map(unitLabel).join(', ');
+    issues.push({ code: value, severity: 'impossible', path, params: { got: keyed.text, unit: keyed.unit, units } });
+    return null;
+  }
+  const impossible = field.possible && outside(field.possible, value, keyed.unit);
+  if (impossible) {
+    const offer = plausibleInstead(field, keyed, value);
+    issues.push({
+      code: 'impossible-value',
+      severity: 'impossible',
+      path: prefix + id,
+      params: { ...describe(field.possible), ...what(keyed) },
+      ...(offer ? { offer } : {}),
+    });
+    return null;
+  }
+  if (field.plausible && outside(field.plausible, value, keyed.unit)) {
+    const offer = plausibleInstead(field, keyed, value);
+    issues.push({
+      code: 'implausible-value',
+      severity: 'implausible',
+      path: prefix + id,
+      params: { ...describe(field.plausible), ...what(keyed) },
+      ...(offer ? { offer } : {}),
+    });
+  }
+  return { keyed, value };
+}
+
+const what = (keyed: Keyed): Params => ({ got: keyed.text.trim(), gotUnit: unitLabel(keyed.unit) });
+
+/** Whether `value` in `unit` lies outside the range; ends are inclusive, but for `above`. */
+export function outside(range: Range, value: Exact, unit: UnitId): boolean {
+  const here = convert(value, unit, range.unit);
+  return (
+    (range.least !== undefined && here.compare(exact(range.least)) < 0) ||
+    (range.above !== undefined && here.compare(exact(range.above)) <= 0) ||
+    (range.most !== undefined && here.compare(exact(range.most)) > 0)
+  );
+}
+
+function describe(range: Range | undefined): Params {
+  return {
+    ...(range?.least !== undefined ? { least: range.least } : {}),
+    ...(range?.above !== undefined ? { above: range.above } : {}),
+    ...(range?.most !== undefined ? { most: range.most } : {}),
+    unit: range ? unitLabel(range.unit) : '',
+  };
+}
+
+const SLIPS = ['10', '1/10', '100', '1/100', '1000', '1/1000'] as const;
+
+/** The usual slips, the unit first, then the decimal point: the first that would be plausible is offered. */
+function plausibleInstead(field: QtyField, keyed: Keyed, value: Exact): Offer | undefined {
+  const range = field.plausible ?? field.possible;
+  if (!range) return undefined;
+  const slip = slips(keyed, value, field).find(
+    (tried) => !outside(range, tried.value, tried.unit) && !(field.possible && outside(field.possible, tried.value, tried.unit)),
+  );
+  return slip && { text: slip.text, unit: slip.unit };
+}
+
+/** Every reading that a slip of unit or decimal point could have been meant to be. */
+export function slips(keyed: Keyed, value: Exact, field: QtyField): (Offer & { value: Exact })[] {
+  const units = offeredUnits(field.dimension, Object.values(field.units)).filter((unit) => unit !== keyed.unit);
+  return [
+    ...units.map((unit) => ({ text: keyed.text.trim(), unit, value })),
+    ...SLIPS.map((slip) => {
+      const moved = value.mul(exact(slip));
+      return { text: shown(moved, 20), unit: keyed.unit, value: moved };
+    }),
+  ];
+}

@@ -1,0 +1,192 @@
+import Fraction from 'fraction.js';
+
+/** Relative error of one operation on doubles, doubled, so that the rounding of the bound itself is covered. */
+const U = 2 ** -52;
+
+type Operation = 'text' | 'add' | 'sub' | 'mul' | 'div' | 'neg' | 'abs';
+
+/**
+ * An exact rational number that is worked out only where it matters. Every value carries a double
+ * near it with a bound on how far off that is; a comparison or a rounding that the bound decides is
+ * done on doubles, one that it leaves open (a tie, a limit exactly met) on the exact fraction.
+ * So 2.675 → 2.68 and 2.665 → 2.66 come out right at about the price of a double.
+ */
+export class Exact {
+  /** A double near the value; within `off` of it. */
+  readonly near: number;
+  /** Bound of |value − near|: 0 when `near` is the value itself, Infinity when nothing is known. */
+  readonly off: number;
+  #whole: Fraction | null;
+  /** How the fraction is found when it is asked for: let go of once it is known. */
+  #how: Operation | (() => Fraction) | null;
+  #a: Exact | string | null;
+  #b: Exact | null;
+
+  private constructor(
+    near: number,
+    off: number,
+    how: Operation | (() => Fraction) | null,
+    a: Exact | string | null,
+    b: Exact | null,
+    whole: Fraction | null,
+  ) {
+    this.near = near;
+    // A bound that is not a number decides nothing.
+    this.off = off >= 0 ? off : Infinity;
+    this.#how = how;
+    this.#a = a;
+    this.#b = b;
+    this.#whole = whole;
+  }
+
+  /** A whole number that doubles hold exactly. */
+  static integer(n: number): Exact {
+    if (!Number.isSafeInteger(n)) throw new Error(`not a safe whole number: ${n}`);
+    return new Exact(n, 0, 'text', String(n), null, null);
+  }
+
+  /** Plain decimal text, checked before. */
+  static decimal(text: string): Exact {
+    const near = Number(text);
+    // Up to 15 digits tell doubles apart, so a whole double is the text's own value.
+    const same = text.length <= 15 && Number.isInteger(near);
+    return new Exact(near, same ? 0 : Math.abs(near) * U, 'text', text, null, null);
+  }
+
+  /** The decimal text that it was read from, where it is a reading or a constant as it stands. */
+  get text(): string | null {
+    return this.#how === 'text' ? (this.#a as string) : null;
+  }
+
+  static fraction(whole: Fraction): Exact {
+    // Numerator, denominator and their quotient are rounded: three halves of a unit in the last place.
+    const near = Number(whole.n * whole.s) / Number(whole.d);
+    return new Exact(near, Number.isSafeInteger(near) && whole.d === 1n ? 0 : Math.abs(near) * 2 * U, null, null, null, whole);
+  }
+
+  /** A value known to be within `off` of `near`, and how to find it exactly. */
+  static found(near: number, off: number, how: () => Fraction): Exact {
+    return new Exact(near, off, how, null, null, null);
+  }
+
+  static of(x: Exact | number): Exact {
+    return typeof x === 'number' ? Exact.integer(x) : x;
+  }
+
+  /** The whole value, in lowest terms. */
+  get fraction(): Fraction {
+    if (this.#whole) return this.#whole;
+    // A long sum is a deep tree: walked with a stack of our own.
+    const stack: Exact[] = [this];
+    for (let x = stack.at(-1); x; x = stack.at(-1)) {
+      if (x.#whole) stack.pop();
+      else if (x.#a instanceof Exact && !x.#a.#whole) stack.push(x.#a);
+      else if (x.#b && !x.#b.#whole) stack.push(x.#b);
+      else {
+        x.#whole = x.#work();
+        // What it came from can go; the text of a reading stays, it is short.
+        if (x.#how !== 'text') x.#how = x.#a = x.#b = null;
+      }
+    }
+    return this.#whole!;
+  }
+
+  #work(): Fraction {
+    const how = this.#how!;
+    if (typeof how === 'function') return how();
+    if (how === 'text') return new Fraction(this.#a as string);
+    const a = (this.#a as Exact).#whole!;
+    return how === 'neg' || how === 'abs' ? a[how]() : a[how](this.#b!.#whole!);
+  }
+
+  add(y: Exact | number): Exact {
+    const b = Exact.of(y);
+    const near = this.near + b.near;
+    return new Exact(near, bound(this.off + b.off, near, this.off === 0 && b.off === 0), 'add', this, b, null);
+  }
+
+  sub(y: Exact | number): Exact {
+    const b = Exact.of(y);
+    const near = this.near - b.near;
+    return new Exact(near, bound(this.off + b.off, near, this.off === 0 && b.off === 0), 'sub', this, b, null);
+  }
+
+  mul(y: Exact | number): Exact {
+    const b = Exact.of(y);
+    const near = this.near * b.near;
+    const off = Math.abs(this.near) * b.off + Math.abs(b.near) * this.off + this.off * b.off;
+    return new Exact(near, bound(off, near, this.off === 0 && b.off === 0), 'mul', this, b, null);
+  }
+
+  /** Throws when `y` is zero. */
+  div(y: Exact | number): Exact {
+    const b = Exact.of(y);
+    if (b.sign() === 0) throw new Error('division by zero');
+    const near = this.near / b.near;
+    const off = (this.off + Math.abs(near) * b.off) / (Math.abs(b.near) - b.off);
+    return new Exact(near, bound(off, near, false), 'div', this, b, null);
+  }
+
+  neg(): Exact {
+    return new Exact(-this.near, this.off, 'neg', this, null, null);
+  }
+
+  abs(): Exact {
+    return new Exact(Math.abs(this.near), this.off, 'abs', this, null, null);
+  }
+
+  inverse(): Exact {
+    return Exact.integer(1).div(this);
+  }
+
+  /** The power of a small whole exponent. */
+  pow(exponent: number): Exact {
+    if (exponent < 0) return this.pow(-exponent).inverse();
+    return exponent === 0 ? Exact.integer(1) : this.mul(this.pow(exponent - 1));
+  }
+
+  /** The least whole number not below. */
+  ceil(): Exact {
+    return Exact.fraction(this.fraction.ceil());
+  }
+
+  sign(): -1 | 0 | 1 {
+    if (Math.abs(this.near) > this.off) return this.near > 0 ? 1 : -1;
+    if (this.off === 0) return 0;
+    const { s, n } = this.fraction;
+    return n === 0n ? 0 : s > 0n ? 1 : -1;
+  }
+
+  /** Below zero when this is less than `y`, 0 when they are the same number. */
+  compare(y: Exact | number): number {
+    const b = Exact.of(y);
+    const apart = this.near - b.near;
+    const off = this.off + b.off;
+    if (Math.abs(apart) > off * (1 + U)) return apart;
+    return off === 0 ? 0 : this.fraction.compare(b.fraction);
+  }
+
+  equals(y: Exact | number): boolean {
+    return this.compare(y) === 0;
+  }
+
+  isWhole(): boolean {
+    return (this.off === 0 && Number.isInteger(this.near)) || this.fraction.d === 1n;
+  }
+
+  /** The nearest double. */
+  valueOf(): number {
+    return this.off === 0 ? this.near : Number(this.fraction.valueOf());
+  }
+
+  /** For messages of ours: `23/100`. */
+  toString(): string {
+    return this.fraction.toFraction();
+  }
+}
+
+/** Error of a result `near` whose parts bring `off`; whole numbers small enough bring none of their own. */
+function bound(off: number, near: number, exactParts: boolean): number {
+  if (exactParts && Number.isSafeInteger(near)) return 0;
+  return off * (1 + 4 * U) + Math.abs(near) * U;
+}
