@@ -87,8 +87,20 @@ export { furtherThanD2s, oneSigma, PRECISION } from './judgement/precision.js';
 export { fuse, inOrder, left, SAMPLE_WINDOWS, truckWindow, type Fuse, type Window } from './time/fuses.js';
 export { fieldAt, inputsOf, keyedFields, type Readings, type Sources } from './record/sources.js';
 export { CALIBRATION, KIT_FOR, kitMarks, type Kit, type KitKind } from './record/kit.js';
+export { spell, unspell, type Spelled } from './record/spelling.js';
 export { FRESH_TESTS } from './record/order.js';
-export { crossCheckAir, gravitiesFit, type AirEvidence, type Cause, type CrossCheck } from './judgement/cross-checks.js';
+export {
+  crossCheckAir,
+  crossCheckDensity,
+  crossCheckSpecimen,
+  crossCheckStrength,
+  crossCheckYield,
+  gravitiesFit,
+  type AirEvidence,
+  type Cause,
+  type CrossCheck,
+  type StrengthEvidence,
+} from './judgement/cross-checks.js';
 export type { ConeState } from './methods/cone/cone.js';
 export { diagnose, type Diagnosis, type Level, type Sign, type Signs } from './judgement/diagnosis.js';
 export { plan, type Interval, type Plan, type PlanEvent, type PlanLink, type PlannedEvent } from './time/plan.js';

@@ -1,14 +1,19 @@
+import { exampleOf, furtherExamples } from '../src/examples/index.js';
 import {
   evaluate,
+  exact,
   METHODS,
   PRECISION,
   PRACTICES,
+  say,
+  shown,
+  spell,
   unitLabel,
-  type AnyInputs,
   type AnyMethod,
   type Citation,
   type Field,
   type Shape,
+  type Spelled,
   type Variant,
   type Parameters,
 } from '../src/index.js';
@@ -61,160 +66,40 @@ function parameters(value: unknown, path = ''): string[] {
   return [`${path} ${typeof value === 'string' ? value : JSON.stringify(value)}`];
 }
 
-/** The formulas, recorded from the body itself on numbers that let it run through. */
+/** The formulas, recorded from the body itself on its worked examples, under every variant. */
 function formulas(m: AnyMethod): string[] {
-  const of = (id: string, row: number): string | undefined =>
-    (EXAMPLES[`${m.id}.${id}`] ?? EXAMPLES[id])?.split('|')[row] ?? (EXAMPLES[`${m.id}.${id}`] ?? EXAMPLES[id])?.split('|')[0];
-  const example = (shape: Shape, row = 0): Record<string, unknown> =>
-    Object.fromEntries(
-      Object.entries(shape).map(([id, field]): [string, unknown] => {
-        if (field.kind === 'qty') return [id, { text: of(id, row) ?? middle(field), unit: field.units.si }];
-        if (field.kind === 'pick') return [id, field.usual ?? Object.keys(field.options)[0]];
-        if (field.kind === 'rows') return [id, Array.from({ length: ROWS[m.id] ?? 3 }, (_r, k) => example(field.of as Shape, k))];
-        return [id, field.kind === 'instant' ? '2026-11-25T10:00:00Z' : null];
-      }),
-    );
   const seen = new Set<string>();
-  for (const variant of Object.keys(m.variants)) {
-    const e = evaluate(m, example(m.fields as Shape) as AnyInputs, { variant, system: 'si', working: true });
-    for (const line of e.working) if (line.kind === 'formula' && line.symbols !== line.symbol) seen.add(`${line.symbol} = ${line.symbols}`);
+  for (const inputs of [exampleOf(m), ...furtherExamples(m)]) {
+    for (const variant of Object.keys(m.variants)) {
+      const { working } = evaluate(m, inputs, { variant, system: 'si', working: true });
+      for (const line of working) if (line.kind === 'formula' && line.symbols !== line.symbol) seen.add(`${line.symbol} = ${line.symbols}`);
+    }
   }
   return [...seen];
 }
 
-const middle = (field: Extract<Field, { kind: 'qty' }>): string => field.usual?.si ?? (field.dimension === 'percent' ? '2' : '10');
+/** What was read, and what comes of it: the first variant on the method's worked example. */
+function workedExample(m: AnyMethod): string {
+  const inputs = exampleOf(m);
+  const e = evaluate(m, inputs, { variant: Object.keys(m.variants)[0]!, system: 'si' });
+  const given = e.results.flatMap((r) => {
+    const figures = (r.series ?? []).map(figure);
+    const said = r.words ?? (r.series ? figures : r.exact === null ? [] : [figure({ exact: r.exact, reported: r.reported })]);
+    const text = said.filter((t) => t !== '').join(', ');
+    return r.state === 'given' && text !== '' ? [`- ${r.label}: ${text} ${unitLabel(r.unit)}`.trimEnd()] : [];
+  });
+  const read = Object.entries(spell(m.fields as Shape, inputs)).map(
+    ([id, value]) => `- ${(m.fields as Shape)[id]!.label}: ${written(value)}`,
+  );
+  const said = [...e.issues, ...e.validity.reasons, ...e.notes].map(({ code, params }) => `- ${say(code, params)}`);
+  return [['Read:', ...read].join('\n'), ['Gives:', ...given, ...said].join('\n')].map((part) => part.replace('\n', '\n\n')).join('\n\n');
+}
 
-/** Rows enough for a method's own rule. */
-const ROWS: Readonly<Record<string, number>> = { 'combined-gravity': 2, rebound: 10, 'is-acceptance': 4, 'en-acceptance': 15 };
+/** As reported, or to six digits where the reference has no rule. */
+const figure = (f: { reported: string | null; exact: string }): string => f.reported ?? shown(exact(f.exact), 6);
 
-/** Numbers for readings whose middle would be refused: an empty measure lighter than a full one. */
-const EXAMPLES: Readonly<Record<string, string>> = {
-  'combined-gravity.share': '50',
-  'moisture.dry': '100',
-  'falling-head.h1': '30',
-  'falling-head.h2': '20',
-  'constant-mass.minute': '60|90|120',
-  'gradation.opening': '4.75|2.36|1.18',
-  'gradation.dry': '40',
-  'rebound.value': '40',
-  full: '20',
-  empty: '3',
-  partial: '18',
-  volume: '7',
-  centre: '200',
-  highest: '200',
-  drop: '',
-  gauge: '6',
-  h1: '6',
-  h2: '0',
-  ssd: '500',
-  dry: '490',
-  inWater: '300',
-  flaskWater: '650',
-  flaskSample: '950',
-  companionSsd: '500',
-  companionDry: '490',
-  wet: '110',
-  before: '100',
-  after: '98',
-  batch: '6',
-  filled: '10',
-  theoretical: '2400',
-  density: '2300',
-  made: '6',
-  absolute: '5.7',
-  'yield.batch': '6',
-  removed: '10',
-  reading: '5',
-  passing: '0.8',
-  total: '0.9',
-  over: '0.1',
-  share: '33',
-  sg: '2.65',
-  gravity: '2.65',
-  d1: '100',
-  d2: '100',
-  length: '200',
-  load: '300',
-  a: '100',
-  b: '100',
-  at: '160',
-  span: '450',
-  'flexure.load': '30',
-  strength: '40',
-  specified: '30',
-  deviation: '4',
-  tests: '20',
-  sigma: '4',
-  potential: '-250',
-  temperature: '30',
-  initialBar: '4',
-  bar: '4',
-  dryingBar: '4',
-  initial: '4.5',
-  now: '4.4',
-  drying: '4.5',
-  tube: '10',
-  specimen: '80',
-  time: '40',
-  cast: '',
-  age: '28',
-  moisture: '4',
-  absorption: '1',
-  cementitious: '400',
-  batched: '170',
-  added: '0',
-  most: '0.6',
-  fineParts: '2',
-  coarseParts: '3',
-  wc: '0.5',
-  sgCement: '3.15',
-  sgFine: '2.65',
-  sgCoarse: '2.7',
-  air: '5',
-  nominal: '19',
-  capacity: '35',
-  diameter: '360',
-  stated: '0.9',
-  value: '100',
-  slump: '100',
-  bulk: '40',
-  least: '5',
-  exactly: '',
-  calibratedAt: '23',
-  testedAt: '25',
-  target: '23',
-  tolerance: '2',
-  'length-change.gauge': '250',
-  opening: '4.75',
-  retained: '10',
-  pan: '10',
-  area: '0.03',
-  washed: '',
-  pressure: '500',
-  head: '',
-  thickness: '150',
-  rate: '1',
-  base: '200',
-  top: '100',
-  height: '300',
-  previous: '6',
-  final: '6',
-  alcohol: '2',
-  correction: '0.3',
-  cups: '1',
-  division: '0.5',
-  design: '6',
-  cement: '',
-  minute: '60',
-  mass: '100',
-  mold: '300',
-  lift: '5',
-  water: '1000',
-  'moisture-correction.water': '170',
-  'flask-correction.water': '660',
-  'slump.total': '110',
-};
+const written = (value: Spelled[string]): string =>
+  typeof value === 'string' ? value : value.map((row) => Object.values(row).map(written).join(' ')).join('; ');
 
 /** The page of a method, from its definition: what the documentation holds and nothing besides. */
 export function methodPage(m: AnyMethod): string {
@@ -261,6 +146,8 @@ export function methodPage(m: AnyMethod): string {
         .map((f) => `- ${f}`)
         .join('\n'),
     ),
+    '## Worked example',
+    workedExample(m),
     '## Variants',
     table(
       ['variant', 'what', 'source', 'parameters'],

@@ -1,4 +1,7 @@
-import { exact, shown } from '../numbers/exact.js';
+import { exact, shown, significant } from '../numbers/exact.js';
+import type { UnitId } from '../units/units.js';
+import { unitLabel } from '../units/units.js';
+import { furtherThanD2s } from './precision.js';
 import type { Code, Params } from '../problems.js';
 
 /** A likely cause, with what speaks for and against it. Offered, never a verdict. */
@@ -61,4 +64,90 @@ export function crossCheckAir(e: AirEvidence): CrossCheck | null {
 export function gravitiesFit(od: string, apparent: string, absorptionPercent: string, within = '0.002'): boolean {
   const left = exact(od).inverse().sub(exact(apparent).inverse());
   return left.sub(exact(absorptionPercent).div(100)).abs().compare(exact(within)) <= 0;
+}
+
+/**
+ * The density that a mix should have at its measured air, T·(1 − A/100), against the one that was
+ * weighed: further apart than two results may be (d2s) is a fault of batch, air or data. Null when they agree.
+ */
+export function crossCheckDensity(e: { density: string; theoretical: string; airPercent: string; unit: UnitId }): CrossCheck | null {
+  const expected = exact(e.theoretical).mul(exact('1').sub(exact(e.airPercent).div(100)));
+  if (furtherThanD2s('density', exact(e.density), expected, e.unit) !== true) return null;
+  const apart = exact(e.density).sub(expected);
+  const light = apart.sign() < 0;
+  const figure = (v: typeof apart): string => `${significant(v, 4)} ${unitLabel(e.unit)}`;
+  return {
+    code: 'density-off-mix',
+    params: { air: shown(exact(e.airPercent)), expected: figure(expected), apart: figure(apart.abs()), side: light ? 'less' : 'more' },
+    causes: [
+      { code: 'cause-extra-water' as const, params: {}, weight: light ? 3 : 0 },
+      { code: 'cause-air-wrong' as const, params: {}, weight: 2 },
+      { code: 'cause-batch-off' as const, params: {}, weight: light ? 1 : 2 },
+    ]
+      .filter((cause) => cause.weight > 0)
+      .sort((a, b) => b.weight - a.weight),
+  };
+}
+
+/** A load within this of its ticket is not worth a word; a lab's own figure, none is published. */
+const YIELD_WITHIN = '0.02';
+
+/** Relative yield against the ticket: over 1 is leaner or more air, under 1 a short load. Null within 2 %. */
+export function crossCheckYield(relative: string): CrossCheck | null {
+  const off = exact(relative).sub(1);
+  if (off.abs().compare(exact(YIELD_WITHIN)) <= 0) return null;
+  const over = off.sign() > 0;
+  return {
+    code: 'yield-off-ticket',
+    params: { ratio: significant(exact(relative), 3) },
+    causes: [
+      { code: over ? 'cause-more-air' : 'cause-less-air', params: {}, weight: 3 },
+      { code: 'cause-short-weights', params: {}, weight: 2 },
+      ...(over ? [{ code: 'cause-extra-water' as const, params: {}, weight: 1 }] : []),
+    ],
+  };
+}
+
+/** A hardened specimen this much lighter than the fresh concrete of its sample was poorly consolidated, %. */
+const SPECIMEN_WITHIN = '2';
+
+/** Density of a specimen against the fresh density of its sample, same unit. Null unless more than 2 % low. */
+export function crossCheckSpecimen(fresh: string, specimen: string): CrossCheck | null {
+  const low = exact(fresh).sub(exact(specimen)).div(exact(fresh)).mul(100);
+  return low.compare(exact(SPECIMEN_WITHIN)) <= 0 ? null : { code: 'specimen-light', params: { by: significant(low, 2) }, causes: [] };
+}
+
+/** Further than this many standard deviations from what a mix gives. */
+const STRENGTH_WITHIN = '3';
+
+export interface StrengthEvidence {
+  readonly late: string;
+  /** 7-day strength of the same set, if it was broken. */
+  readonly early: string | null;
+  /** What the mix gives: 28-day mean and scatter, and of the ratio 28 to 7 days. Same unit as the strengths. */
+  readonly history: { readonly mean: string; readonly deviation: string; readonly ratio: string; readonly ratioDeviation: string };
+}
+
+/** A strength test against its set's 7-day and its mix's history; companions have their own check. */
+export function crossCheckStrength(e: StrengthEvidence): CrossCheck[] {
+  const found: CrossCheck[] = [];
+  const off = (value: ReturnType<typeof exact>, mean: string, deviation: string) => value.sub(exact(mean)).div(exact(deviation));
+  const { history } = e;
+  if (e.early !== null) {
+    const ratio = exact(e.late).div(exact(e.early));
+    if (off(ratio, history.ratio, history.ratioDeviation).abs().compare(exact(STRENGTH_WITHIN)) > 0)
+      found.push({
+        code: 'strength-off-ratio',
+        params: { ratio: significant(ratio, 3), usual: shown(exact(history.ratio), 3) },
+        causes: [],
+      });
+  }
+  const by = off(exact(e.late), history.mean, history.deviation);
+  if (by.abs().compare(exact(STRENGTH_WITHIN)) > 0)
+    found.push({
+      code: 'strength-off-history',
+      params: { by: significant(by.abs(), 2), side: by.sign() < 0 ? 'below' : 'above' },
+      causes: [],
+    });
+  return found;
 }

@@ -12,6 +12,15 @@ export interface Signs {
   readonly fracture?: 'usual' | 'odd';
   readonly absorption?: Level;
   readonly gravity?: Level;
+  /** 7-day strength against what this mix gives. */
+  readonly early?: Level;
+  /** Pressure and gravimetric air. */
+  readonly airs?: 'agree' | 'apart';
+  /** Fineness modulus against its base, ± 0.20. */
+  readonly fineness?: 'usual' | 'moved';
+  /** Prisms of a set and their reference bar. */
+  readonly prisms?: 'apart' | 'together';
+  readonly bar?: 'steady' | 'moved';
 }
 
 export type Level = 'low' | 'usual' | 'high';
@@ -65,6 +74,31 @@ const PATTERNS: readonly Pattern[] = [
     signs: { absorption: 'high', gravity: 'low' },
   },
   { id: 'over-dried', likely: 'Over-dried at SSD', ask: 'a repeat', signs: { absorption: 'low', gravity: 'high' } },
+  {
+    id: 'airs-apart',
+    likely: 'A fault of test or data: stale air-free density, correction factor, measure’s volume, leaking meter',
+    ask: 'calibrations, age of the gravities, correction factor',
+    signs: { airs: 'apart' },
+  },
+  {
+    id: 'curing',
+    likely: 'Curing or handling after the first week',
+    ask: 'temperatures of the final cure, moves and rides',
+    signs: { early: 'usual', strength: 'low' },
+  },
+  {
+    id: 'early-curing',
+    likely: 'Initial curing or handling: cold first nights, moved too early',
+    ask: 'temperatures of the initial cure',
+    signs: { early: 'low', strength: 'usual' },
+  },
+  { id: 'sand-changed', likely: 'The sand changed', ask: 'gradation, proportions', signs: { fineness: 'moved' } },
+  {
+    id: 'comparator',
+    likely: 'The comparator or the room, not the prisms',
+    ask: 'bar, room log',
+    signs: { prisms: 'together', bar: 'moved' },
+  },
 ];
 
 /** A likely cause, with the evidence for and against it. Offered, never a verdict. */
@@ -78,7 +112,7 @@ export interface Diagnosis {
   readonly unknown: readonly Sign[];
 }
 
-/** Causes for which at least two signs speak, and more speak for than against; the best supported first. */
+/** Causes for which at least two signs speak (or the only one), and more speak for than against; the best supported first. */
 export function diagnose(known: Signs): Diagnosis[] {
   return PATTERNS.map((pattern): Diagnosis => {
     const signs = Object.entries(pattern.signs) as [Sign, string][];
@@ -93,6 +127,9 @@ export function diagnose(known: Signs): Diagnosis[] {
       unknown: pick((sign) => known[sign] === undefined),
     };
   })
-    .filter((d) => d.supports.length >= 2 && d.supports.length > d.against.length)
+    .filter(
+      (d) =>
+        d.supports.length >= Math.min(2, d.supports.length + d.against.length + d.unknown.length) && d.supports.length > d.against.length,
+    )
     .sort((a, b) => b.supports.length - b.against.length - (a.supports.length - a.against.length));
 }

@@ -1,4 +1,5 @@
 import { exact, shown, toStep, type Exact } from '../numbers/exact.js';
+import { normalShare, studentShare } from '../numbers/distributions.js';
 import { naturalLog, powerOfTen, root } from '../numbers/transcendental.js';
 import { unitLabel, type UnitId } from '../units/units.js';
 
@@ -17,7 +18,7 @@ export interface Calc<V> {
   mul(a: V, b: V): V;
   div(a: V, b: V): V;
   sum(values: readonly V[]): V;
-  /** √, ln or 10^ of a value, to 40 digits. */
+  /** √, ln or 10^ of a value, to 40 digits; the share below it of a normal (Φ) or of Student’s t. */
   apply(f: Transcendental, v: V): V;
   /** Gives an intermediate or a result its symbol: one line of the working. */
   name(symbol: string, value: V, unit: UnitId): V;
@@ -26,9 +27,12 @@ export interface Calc<V> {
   value(v: V): Exact;
 }
 
-export type Transcendental = '√' | 'ln' | '10^';
+/** `T6`: Student’s t with six degrees of freedom. */
+export type Transcendental = '√' | 'ln' | '10^' | 'Φ' | `T${number}`;
 
-const FUNCTIONS: Readonly<Record<Transcendental, (x: Exact) => Exact>> = { '√': root, ln: naturalLog, '10^': powerOfTen };
+const FUNCTIONS: Readonly<Record<string, (x: Exact) => Exact>> = { '√': root, ln: naturalLog, '10^': powerOfTen, Φ: normalShare };
+
+const applied = (f: Transcendental, x: Exact): Exact => FUNCTIONS[f]?.(x) ?? studentShare(x, Number(f.slice(1)));
 
 export const plain: Calc<Exact> = {
   enter: (_symbol, value) => value,
@@ -38,7 +42,7 @@ export const plain: Calc<Exact> = {
   mul: (a, b) => a.mul(b),
   div: (a, b) => a.div(b),
   sum: (values) => values.reduce((total, v) => total.add(v), exact('0')),
-  apply: (f, v) => FUNCTIONS[f](v),
+  apply: applied,
   name: (_symbol, value) => value,
   round: (_symbol, value, step) => toStep(value, exact(step)),
   value: (v) => v,
@@ -95,7 +99,7 @@ export function recording(lines: WorkingLine[]): Calc<Recorded> {
     div: (a, b) => combine(a, '/', b, a.value.div(b.value)),
     sum: (values) =>
       values.length === 0 ? atom('0', exact('0')) : values.reduce((total, v) => combine(total, '+', v, total.value.add(v.value))),
-    apply: (f, v) => ({ value: FUNCTIONS[f](v.value), symbols: `${f}(${v.symbols})`, numbers: `${f}(${v.numbers})`, binds: 3 }),
+    apply: (f, v) => ({ value: applied(f, v.value), symbols: `${f}(${v.symbols})`, numbers: `${f}(${v.numbers})`, binds: 3 }),
     name(symbol, v, unit) {
       const text = shown(v.value);
       lines.push({ kind: 'formula', symbol, symbols: v.symbols, numbers: v.numbers, value: text, unit: unitLabel(unit) });

@@ -94,7 +94,7 @@ export type In<S extends Shape> = { readonly [K in keyof S]: Value<S[K]> };
 /** Inputs of a method whose shape is known only at run time: checked by its schema at the door. */
 export type AnyInputs = Partial<In<any>>; // eslint-disable-line @typescript-eslint/no-explicit-any -- see AnyMethod
 
-type IdsOf<S extends Shape, F extends Field> = { [K in keyof S]: S[K] extends F ? K : never }[keyof S] & string;
+export type IdsOf<S extends Shape, F extends Field> = { [K in keyof S]: S[K] extends F ? K : never }[keyof S] & string;
 
 export interface Citation {
   readonly designation: string;

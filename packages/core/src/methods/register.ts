@@ -17,20 +17,32 @@ import { flexure } from './flexure/flexure.js';
 import { gradingBand } from './gradation/bands.js';
 import { gradation } from './gradation/gradation.js';
 import { halfCell } from './half-cell/half-cell.js';
+import { halfCellMap } from './half-cell/half-cell-map.js';
 import { lengthChange } from './length-change/length-change.js';
-import { absoluteVolume, actualWcm, moistureCorrection, proportions } from './mix/mix.js';
+import { lengthSchedule } from './length-change/schedule.js';
+import { absoluteVolume } from './mix/absolute-volume.js';
+import { actualWcm } from './mix/actual-wcm.js';
+import { moistureCorrection } from './mix/moisture-correction.js';
+import { proportions } from './mix/proportions.js';
 import { trialBatch } from './mix/trial-batch.js';
-import { constantHead, fallingHead } from './permeability/permeability.js';
+import { constantHead } from './permeability/constant-head.js';
+import { fallingHead } from './permeability/falling-head.js';
+import { reboundStrength } from './rebound/correlation.js';
 import { rebound } from './rebound/rebound.js';
+import { reboundUniformity } from './rebound/uniformity.js';
 import { loadingRate } from './loading-rate/loading-rate.js';
 import { randomLoads, samplingFrequency } from './sampling-plan/sampling-plan.js';
+import { sourceHistory } from './source-history/source-history.js';
 import { machineRate, splitting } from './splitting/splitting.js';
 import { bulkDensity, measureCalibration } from './bulk-density/bulk-density.js';
 import { coarseGravity, combinedGravity } from './coarse-gravity/coarse-gravity.js';
 import { cone } from './cone/cone.js';
 import { constantMass } from './moisture/constant-mass.js';
 import { fineGravity, flaskCorrection } from './fine-gravity/fine-gravity.js';
-import { leastMass, reduction } from './reduction/reduction.js';
+import { leastMass } from './reduction/least-mass.js';
+import { reduction } from './reduction/reduction.js';
+import { splitter } from './reduction/splitter.js';
+import { reductionTree } from './reduction/tree.js';
 import { moisture } from './moisture/moisture.js';
 import { workability } from './workability/workability.js';
 import { wash } from './wash/wash.js';
@@ -72,6 +84,8 @@ export const METHODS: readonly AnyMethod[] = [
   waterDensityMethod,
   leastMass,
   reduction,
+  reductionTree,
+  splitter,
   constantMass,
   moisture,
   wash,
@@ -80,6 +94,7 @@ export const METHODS: readonly AnyMethod[] = [
   fineGravity,
   flaskCorrection,
   combinedGravity,
+  sourceHistory,
   bulkDensity,
   measureCalibration,
   gradation,
@@ -108,8 +123,12 @@ export const METHODS: readonly AnyMethod[] = [
   controlGrade,
   earlyWarning,
   rebound,
+  reboundStrength,
+  reboundUniformity,
   halfCell,
+  halfCellMap,
   lengthChange,
+  lengthSchedule,
   constantHead,
   fallingHead,
 ];

@@ -4,15 +4,13 @@ import { convert, unitLabel, type System, type UnitId } from '../units/units.js'
 import type { Code, Params } from '../problems.js';
 import type { Calc, WorkingLine } from './calc.js';
 import { check, type Issue, type Reading, type Readings } from './check.js';
-import type { Field, In, Method, Offer, Parameters, QtyField, Run, Shape, Steps } from './definition.js';
+import type { Field, IdsOf, In, Method, Offer, Parameters, QtyField, Run, Shape, Steps } from './definition.js';
 import type { Answer } from './result.js';
 
 export interface Remark {
   readonly code: Code;
   readonly params: Params;
 }
-
-type NeedId<S extends Shape> = { [K in keyof S]: S[K] extends QtyField ? K : never }[keyof S] & string;
 
 /** One run of a method's body: gives it its readings and collects what it says. */
 export class Running<S extends Shape, P extends Parameters, V> implements Run<S, P, V> {
@@ -34,18 +32,16 @@ export class Running<S extends Shape, P extends Parameters, V> implements Run<S,
     /** Where the working goes, when it is asked for. */
     private readonly lines: WorkingLine[] | null,
   ) {
-    // Every field present: absent and undefined are null, so that bodies ask one question only.
-    const x: Record<string, unknown> = {};
-    for (const id in m.fields) x[id] = (input as Record<string, unknown>)[id] ?? null;
+    const x = complete(m.fields, input as Record<string, unknown>);
     this.x = x as In<S>;
     this.readings = check(m.fields, x, '', this.issues);
   }
 
-  need(id: NeedId<S>, unit: UnitId): V | null {
+  need(id: IdsOf<S, QtyField>, unit: UnitId): V | null {
     return this.enter(this.readings[id] as Reading | undefined, unit, symbolOf(this.m.fields[id])) ?? this.lacks(id);
   }
 
-  have(id: NeedId<S>, unit: UnitId): V | null {
+  have(id: IdsOf<S, QtyField>, unit: UnitId): V | null {
     return this.enter(this.readings[id] as Reading | undefined, unit, symbolOf(this.m.fields[id]));
   }
 
@@ -107,6 +103,20 @@ export class Running<S extends Shape, P extends Parameters, V> implements Run<S,
     this.missing(path);
     return null;
   }
+}
+
+/** Every field present, in rows too: absent and undefined are null, so that bodies ask one question only. */
+function complete(fields: Shape, input: Readonly<Record<string, unknown>>): Record<string, unknown> {
+  const x: Record<string, unknown> = {};
+  for (const id in fields) {
+    const field = fields[id]!;
+    const value = input[id] ?? null;
+    x[id] =
+      field.kind === 'rows' && value !== null
+        ? (value as readonly Record<string, unknown>[]).map((row) => complete(field.of as Shape, row))
+        : value;
+  }
+  return x;
 }
 
 const symbolOf = (field: Field | undefined): string => (field?.kind === 'qty' ? field.symbol : '');

@@ -17,6 +17,7 @@ export type Dimension =
   | 'potential'
   | 'stress-rate'
   | 'force-rate'
+  | 'flow'
   | 'ratio';
 
 interface Unit {
@@ -90,7 +91,11 @@ const UNITS = {
   V: unit('potential', 'V', '1000'),
   'MPa/s': unit('stress-rate', 'MPa/s', '60'),
   'MPa/min': unit('stress-rate', 'MPa/min', '1'),
+  'psi/s': unit('stress-rate', 'psi/s', POUND_FORCE_N.div(INCH_MM.div(1000).pow(2)).mul(60).div(1_000_000)),
   'psi/min': unit('stress-rate', 'psi/min', POUND_FORCE_N.div(INCH_MM.div(1000).pow(2)).div(1_000_000)),
+  'mL/s': unit('flow', 'mL/s', '1'),
+  'mL/min': unit('flow', 'mL/min', '1/60'),
+  'm3/s': unit('flow', 'm³/s', '1000000'),
   'kN/s': unit('force-rate', 'kN/s', '60'),
   'lbf/min': unit('force-rate', 'lbf/min', POUND_FORCE_N.div(1000)),
   h: unit('time', 'h', '3600'),
@@ -112,7 +117,7 @@ export const unitLabel = (id: UnitId): string => UNITS[id].label;
 export const unitsOf = (dimension: Dimension): UnitId[] => UNIT_IDS.filter((id) => UNITS[id].dimension === dimension);
 
 /** Taken everywhere, offered only where a method names them: nobody keys a slump in metres. */
-const SPECIAL: ReadonlySet<UnitId> = new Set(['cm', 'm', 'pt', 'mm2', 'm2', 'ft2', 'h', 'd', 'V']);
+const SPECIAL: ReadonlySet<UnitId> = new Set(['cm', 'm', 'pt', 'mm2', 'm2', 'ft2', 'h', 'd', 'V', 'm3/s']);
 
 /** Units to offer beside a reading: the common ones of its dimension, and those that its method names. */
 export const offeredUnits = (dimension: Dimension, named: readonly UnitId[]): UnitId[] =>

@@ -1,9 +1,11 @@
 import type { UnitId } from '../../units/units.js';
+import type { Calc } from '../calc.js';
+import { deviationOf } from '../fit.js';
 import { meanOf } from '../rows.js';
 import { method, rows, type Run } from '../definition.js';
 import { strength, stressUnit } from './fields.js';
 
-type StatisticsParams = { d2: Readonly<Record<string, string>>; run: number };
+type StatisticsParams = { d2: Readonly<Record<string, string>>; run: number; rangeRun: number };
 
 export const strengthStatistics = method({
   id: 'strength-statistics',
@@ -13,6 +15,8 @@ export const strengthStatistics = method({
   about: 'Mean and scatter of strength tests, the scatter within tests from their companions, and running means.',
   fields: {
     tests: rows('Strength tests', { companions: rows('Companions', { strength: strength('x', 'Strength') }) }),
+    target: { ...strength('X_t', 'Target for the cumulative sum'), optional: true, hint: 'else the mean' },
+    specified: { ...strength('f’c', 'Specified strength f’c'), optional: true },
   },
   results: {
     tests: { label: 'Tests', symbol: 'X', units: { si: 'MPa', us: 'psi' } },
@@ -20,6 +24,9 @@ export const strengthStatistics = method({
     deviation: { label: 'Standard deviation', symbol: 's', units: { si: 'MPa', us: 'psi' }, main: true },
     variation: { label: 'Coefficient of variation', symbol: 'V', units: { si: '%', us: '%' } },
     runs: { label: 'Means of three', symbol: 'X̄3', units: { si: 'MPa', us: 'psi' } },
+    cusum: { label: 'Cumulative sum against the target', symbol: 'CUSUM', units: { si: 'MPa', us: 'psi' } },
+    below: { label: 'Share expected below f’c', symbol: 'P', units: { si: '%', us: '%' } },
+    rangeRuns: { label: 'Mean ranges of ten', symbol: 'R̄10', units: { si: 'MPa', us: 'psi' } },
     meanRange: { label: 'Mean range of companions', symbol: 'R̄', units: { si: 'MPa', us: 'psi' } },
     within: { label: 'Within-test standard deviation', symbol: 's1', units: { si: 'MPa', us: 'psi' } },
     withinVariation: { label: 'Within-test coefficient of variation', symbol: 'V1', units: { si: '%', us: '%' } },
@@ -28,7 +35,7 @@ export const strengthStatistics = method({
     aci214: {
       label: 'n − 1, ranges over d2',
       source: { designation: 'ACI 214R', edition: '2011' },
-      params: { d2: { '2': '1.128', '3': '1.693', '4': '2.059' }, run: 3 } as StatisticsParams,
+      params: { d2: { '2': '1.128', '3': '1.693', '4': '2.059' }, run: 3, rangeRun: 10 } as StatisticsParams,
     },
   },
   steps: [],
@@ -50,14 +57,26 @@ export const strengthStatistics = method({
     );
     const average = c.name('X̄', meanOf(c, tests), unit);
     r.result('mean', average, unit);
+    r.series('cusum', cumulative(c, tests, r.have('target', unit) ?? average), unit);
     if (tests.length < 2) return r.missing(`tests.${tests.length}.companions`);
-    const squares = tests.map((t) => c.mul(c.sub(t, average), c.sub(t, average)));
-    const deviation = c.name('s', c.apply('√', c.div(c.sum(squares), c.num(String(tests.length - 1)))), unit);
+    const deviation = c.name('s', deviationOf(c, tests, average), unit);
     r.result('deviation', deviation, unit);
     r.result('variation', c.name('V', c.div(c.mul(c.num('100'), deviation), average), '%'), '%');
+    const specified = r.have('specified', unit);
+    // Normal: the share below f’c of a population with this mean and scatter.
+    if (specified !== null && c.value(deviation).sign() > 0)
+      r.result('below', c.name('P', c.mul(c.num('100'), c.apply('Φ', c.div(c.sub(specified, average), deviation))), '%'), '%', {
+        '%': '0.1',
+      });
     within(r, complete, average, unit);
   },
 });
+
+/** Sᵢ = Sᵢ₋₁ + (Xᵢ − target): a turn in its slope says when the mean moved. */
+function cumulative<V>(c: Calc<V>, values: readonly V[], target: V): V[] {
+  let sum = c.num('0');
+  return values.map((v) => (sum = c.add(sum, c.sub(v, target))));
+}
 
 function within<V>(
   r: Run<typeof strengthStatistics.fields, StatisticsParams, V>,
@@ -73,6 +92,11 @@ function within<V>(
     const sorted = [...set].sort((a, b) => c.value(a).compare(c.value(b)));
     return c.sub(sorted.at(-1)!, sorted[0]!);
   });
+  r.series(
+    'rangeRuns',
+    ranges.slice(p.rangeRun - 1).map((_r, i) => meanOf(c, ranges.slice(i, i + p.rangeRun))),
+    unit,
+  );
   const meanRange = c.name('R̄', meanOf(c, ranges), unit);
   const s1 = c.name('s1', c.div(meanRange, c.num(d2)), unit);
   r.result('meanRange', meanRange, unit);

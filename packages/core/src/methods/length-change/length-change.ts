@@ -1,8 +1,9 @@
+import { exact, significant } from '../../numbers/exact.js';
 import type { Calc } from '../calc.js';
 import { column, meanOf } from '../rows.js';
 import { method, qty, rows, type Citation, type Steps } from '../definition.js';
 
-const C157: Citation = { designation: 'ASTM C157/C157M', edition: '2017' };
+export const C157: Citation = { designation: 'ASTM C157/C157M', edition: '2017' };
 
 const comparator = { possible: { unit: 'mm', least: '-50', most: '50' } } as const;
 const reading = (symbol: string, label: string, optional = false) =>
@@ -22,11 +23,18 @@ const fields = {
   ),
   initialBar: reading('b0', 'Reference bar, initial'),
   bar: reading('b', 'Reference bar, now'),
+  barAgain: { ...reading('b2', 'Reference bar, again after the prisms', true), minor: true },
   dryingBar: reading('bd', 'Reference bar, start of drying', true),
   prisms: rows('Prisms', { initial: reading('r0', 'Initial'), now: reading('r', 'Now'), drying: reading('rd', 'Start of drying', true) }),
 };
 
-type LengthParams = { steps: Steps };
+type LengthParams = {
+  steps: Steps;
+  /** A prism further from the mean of the others than this, %: look; the lab may set it from 0.005 to 0.01. */
+  strays: string;
+  /** The bar moved by more than this since the initial reading, % of the gauge length. */
+  barMoved: string;
+};
 
 export const lengthChange = method({
   id: 'length-change',
@@ -41,7 +49,9 @@ export const lengthChange = method({
     mean: { label: 'Mean change', symbol: 'ΔL', units: { si: '%', us: '%' }, property: 'length-change', main: true },
     fromDrying: { label: 'Mean change from the start of drying', symbol: 'ΔLd', units: { si: '%', us: '%' } },
   },
-  variants: { c157: { label: 'to 0.001 %', source: C157, params: { steps: { '%': '0.001' } } as LengthParams } },
+  variants: {
+    c157: { label: 'to 0.001 %', source: C157, params: { steps: { '%': '0.001' }, strays: '0.005', barMoved: '0.01' } as LengthParams },
+  },
   steps: [{ text: 'Reference bar first, then each prism, same end up, turned slowly; damp but not dripping; without delay.' }],
   run(r) {
     const { c, x, p, system } = r;
@@ -51,6 +61,24 @@ export const lengthChange = method({
     if (gauge === null || bar0 === null || bar === null || !now || !initial) return;
     const changes = change(c, { now, bar, then: initial, barThen: bar0, gauge });
     r.series('changes', changes, '%', p.steps);
+    const strays = changes.flatMap((v, i) => {
+      const others = changes.filter((_o, k) => k !== i);
+      if (others.length === 0) return [];
+      return c
+        .value(v)
+        .sub(c.value(meanOf(c, others)))
+        .abs()
+        .compare(exact(p.strays)) > 0
+        ? [String(i + 1)]
+        : [];
+    });
+    if (strays.length > 0) r.note('prism-strays', { prisms: strays.join(', '), most: p.strays });
+    const barMoved = c.value(bar).sub(c.value(bar0)).div(c.value(gauge)).mul(100).abs();
+    if (barMoved.compare(exact(p.barMoved)) > 0) r.note('bar-moved', { by: significant(barMoved, 2) });
+    const barAgain = r.have('barAgain', unit);
+    // The bar read again after the prisms: apart by so much, a result would be another in its last place.
+    if (barAgain !== null && c.value(barAgain).sub(c.value(bar)).div(c.value(gauge)).mul(100).abs().compare(exact(p.steps['%']!)) > 0)
+      r.marks('bar-not-repeated');
     r.result('mean', c.name('ΔL', meanOf(c, changes), '%'), '%', p.steps);
     const dryingBar = r.have('dryingBar', unit);
     if (dryingBar === null || !(x.prisms ?? []).every((row) => row.drying !== null)) return;

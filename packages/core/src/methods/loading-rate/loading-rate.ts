@@ -1,11 +1,13 @@
 import { PI } from '../../numbers/constants.js';
 import { exact, significant, type Exact } from '../../numbers/exact.js';
+import { unitLabel, type System } from '../../units/units.js';
 import { method, qty, rows, type Citation } from '../definition.js';
-import { column, meanOf } from '../rows.js';
+import { fitLine } from '../fit.js';
+import { column } from '../rows.js';
 
 const C39: Citation = { designation: 'ASTM C39/C39M', edition: '2024', part: 'rate of loading' };
 
-type RateParams = { target: string; tolerance: string; upperShare: string };
+type RateParams = { target: Record<System, string>; tolerance: Record<System, string>; upperShare: string };
 
 export const loadingRate = method({
   id: 'loading-rate',
@@ -22,17 +24,22 @@ export const loadingRate = method({
     }),
   },
   results: {
-    rate: { label: 'Rate of the latter half', symbol: 'ṡ', units: { si: 'MPa/s', us: 'MPa/s' }, main: true },
+    rate: { label: 'Rate of the latter half', symbol: 'ṡ', units: { si: 'MPa/s', us: 'psi/s' }, main: true },
     points: { label: 'Points in the fit', symbol: 'n', units: { si: '1', us: '1' } },
   },
   variants: {
-    c39: { label: '0.25 ± 0.05 MPa/s', source: C39, params: { target: '0.25', tolerance: '0.05', upperShare: '0.5' } as RateParams },
+    c39: {
+      label: '0.25 ± 0.05 MPa/s (35 ± 7 psi/s)',
+      source: C39,
+      params: { target: { si: '0.25', us: '35' }, tolerance: { si: '0.05', us: '7' }, upperShare: '0.5' } as RateParams,
+    },
   },
   steps: [],
   run(r) {
-    const { c, p } = r;
-    const diameter = r.need('diameter', 'mm');
-    const [times, loads] = [column(r, 'trace', 'time', 's', 't', 3), column(r, 'trace', 'load', 'N', 'P', 3)];
+    const { c, p, system } = r;
+    const [length, force, unit] = system === 'us' ? (['in', 'lbf', 'psi/s'] as const) : (['mm', 'N', 'MPa/s'] as const);
+    const diameter = r.need('diameter', length);
+    const [times, loads] = [column(r, 'trace', 'time', 's', 't', 3), column(r, 'trace', 'load', force, 'P', 3)];
     if (diameter === null || !times || !loads) return;
     const disorder = times.findIndex((t, i) => i > 0 && c.value(t).compare(c.value(times[i - 1]!)) <= 0);
     if (disorder > 0) return r.refuse('times-in-disorder', `trace.${disorder}.time`);
@@ -40,18 +47,17 @@ export const loadingRate = method({
     const last = loads.findIndex((load) => c.value(load).equals(peak));
     const upper = loads.flatMap((load, i) => (i <= last && c.value(load).compare(peak.mul(exact(p.upperShare))) >= 0 ? [i] : []));
     if (upper.length < 2) return r.note('trace-too-coarse');
-    const [t, l] = [upper.map((i) => times[i]!), upper.map((i) => loads[i]!)];
-    const [tm, lm] = [meanOf(c, t), meanOf(c, l)];
-    // Least squares: Σ(t − t̄)(P − P̄)/Σ(t − t̄)².
-    const slope = c.div(
-      c.sum(t.map((v, i) => c.mul(c.sub(v, tm), c.sub(l[i]!, lm)))),
-      c.sum(t.map((v) => c.mul(c.sub(v, tm), c.sub(v, tm)))),
-    );
+    const fit = fitLine(
+      c,
+      upper.map((i) => times[i]!),
+      upper.map((i) => loads[i]!),
+    )!;
     const area = c.div(c.mul(c.num(PI), c.mul(diameter, diameter)), c.num('4'));
-    const rate = c.name('ṡ', c.div(slope, area), 'MPa/s');
+    const rate = c.name('ṡ', c.div(fit.slope, area), unit);
     r.result('points', c.num(String(upper.length)), '1', { '1': '1' });
-    r.result('rate', rate, 'MPa/s', { 'MPa/s': '0.01' });
-    if (c.value(rate).sub(exact(p.target)).abs().compare(exact(p.tolerance)) > 0)
-      r.marks('rate-outside', { rate: significant(c.value(rate), 2), target: p.target, tolerance: p.tolerance });
+    r.result('rate', rate, unit, { 'MPa/s': '0.01', 'psi/s': '1' });
+    const [target, tolerance] = [p.target[system], p.tolerance[system]];
+    if (c.value(rate).sub(exact(target)).abs().compare(exact(tolerance)) > 0)
+      r.marks('rate-outside', { rate: significant(c.value(rate), 2), target, tolerance, unit: unitLabel(unit) });
   },
 });

@@ -1,5 +1,7 @@
 import { PI } from '../../numbers/constants.js';
-import { method, qty, rows, text, type Citation } from '../definition.js';
+import { shown } from '../../numbers/exact.js';
+import { method, pick, qty, rows, text, type Citation } from '../definition.js';
+import { percent, WHOLE } from './fields.js';
 
 const C192: Citation = { designation: 'ASTM C192/C192M', edition: '2019' };
 
@@ -10,7 +12,9 @@ export const trialBatch = method({
   title: 'Trial batch',
   names: ['trial batch', 'small batch', 'weigh-up', 'how much to mix'],
   follows: [C192],
-  about: 'What to weigh up for a trial: the volume of everything that is to be filled, with waste, times the design.',
+  about:
+    'What to weigh up for a trial: the volume of everything that is to be filled, with waste, times the design; corrected for moisture, in charging order, with the density to expect.',
+  panel: 'weigh-up',
   fields: {
     cylinders: qty(
       'ratio',
@@ -36,15 +40,34 @@ export const trialBatch = method({
       { si: '%', us: '%' },
       { usual: { si: '15', us: '15' }, possible: { unit: '%', least: '0', most: '100' }, plausible: { unit: '%', least: '5', most: '30' } },
     ),
-    ingredients: rows('Ingredients, for one m³ or yd³, in charging order', {
+    ingredients: rows('Ingredients, for one m³ or yd³; aggregates SSD', {
       name: text('Ingredient', { optional: true }),
+      kind: pick(
+        'Kind',
+        { coarse: 'Coarse aggregate', fine: 'Fine aggregate', cementitious: 'Cementitious', water: 'Water', admixture: 'Admixture' },
+        { optional: true },
+      ),
       mass: qty('mass', 'M', 'Mass', { si: 'kg', us: 'lb' }, { possible: { unit: 'kg', least: '0', most: '5000' } }),
+      moisture: { ...percent('p', 'Total moisture'), optional: true },
+      absorption: { ...percent('a', 'Absorption'), optional: true },
     }),
+    sizes: rows(
+      'Sizes of the coarse aggregate',
+      {
+        name: text('Size', { optional: true }),
+        share: qty('percent', 'P', 'Share', { si: '%', us: '%' }, { possible: { unit: '%', least: '0', most: '100' } }),
+      },
+      { optional: true },
+    ),
   },
   results: {
     volume: { label: 'Volume to mix', symbol: 'V', units: { si: 'L', us: 'ft3' }, main: true },
     cubic: { label: 'the same in m³ or yd³', symbol: 'V', units: { si: 'm3', us: 'yd3' } },
     masses: { label: 'To weigh', symbol: 'm', units: { si: 'kg', us: 'lb' }, main: true },
+    sizes: { label: 'of the coarse, by size', symbol: 'm_k', units: { si: 'kg', us: 'lb' } },
+    free: { label: 'Free water in the aggregates', symbol: 'F', units: { si: 'kg', us: 'lb' } },
+    order: { label: 'Into the mixer', symbol: 'order', units: { si: '1', us: '1' } },
+    density: { label: 'Fresh density to expect', symbol: 'D', units: { si: 'kg/m3', us: 'lb/ft3' } },
     total: { label: 'In all', symbol: 'Σm', units: { si: 'kg', us: 'lb' } },
   },
   variants: { c192: { label: 'volumes with a waste allowance', source: C192, params: {} } },
@@ -55,7 +78,8 @@ export const trialBatch = method({
   ],
   run(r) {
     const { c, x, system } = r;
-    const [l, volume, cubic, mass] = system === 'us' ? (['in', 'ft3', 'yd3', 'lb'] as const) : (['mm', 'L', 'm3', 'kg'] as const);
+    const [l, volume, cubic, mass, density] =
+      system === 'us' ? (['in', 'ft3', 'yd3', 'lb', 'lb/ft3'] as const) : (['mm', 'L', 'm3', 'kg', 'kg/m3'] as const);
     // in³ in a ft³, mm³ in a litre; ft³ in a yd³, litres in a m³.
     const [small, large] = system === 'us' ? (['1728', '27'] as const) : (['1000000', '1000'] as const);
     const [n, d, h, waste] = [r.need('cylinders', '1'), r.need('diameter', l), r.need('height', l), r.need('waste', '%')];
@@ -72,8 +96,56 @@ export const trialBatch = method({
     r.result('cubic', part, cubic);
     const masses = list.filter((m) => m !== null);
     if (masses.length === 0 || masses.length < list.length) return;
-    const weighed = masses.map((m) => c.mul(m, part));
-    r.series('masses', weighed, mass, { kg: '0.01', lb: '0.01' });
-    r.result('total', c.name('Σm', c.sum(weighed), mass), mass);
+    // A design of one m³ (27 ft³), its air included, weighs what its ingredients weigh.
+    r.result('density', c.name('D', c.div(c.sum(masses), c.num(WHOLE[system])), density), density, { 'kg/m3': '10', 'lb/ft3': '0.1' });
+    const rowsOf = x.ingredients ?? [];
+    const step = { kg: '0.01', lb: '0.01' };
+    const hundred = c.num('100');
+    const damp = masses.map((m, i) => {
+      const ssd = c.mul(m, part);
+      if (rowsOf[i]?.moisture === null && rowsOf[i]?.absorption === null) return { ssd, batch: ssd };
+      const [moisture, absorption] = [
+        r.inRow('ingredients', i, 'moisture', '%', `p${i + 1}`),
+        r.inRow('ingredients', i, 'absorption', '%', `a${i + 1}`),
+      ];
+      if (moisture === null || absorption === null) return { ssd, batch: ssd };
+      return { ssd, batch: c.div(c.mul(ssd, c.add(hundred, moisture)), c.add(hundred, absorption)) };
+    });
+    const free = c.name('F', c.sum(damp.map(({ ssd, batch }) => c.sub(batch, ssd))), mass);
+    r.result('free', free, mass, step);
+    const water = rowsOf.findIndex((row) => row.kind === 'water');
+    if (water < 0 && c.value(free).sign() !== 0) r.note('no-water-to-correct');
+    const weighed = damp.map(({ batch }, i) => (i === water ? c.sub(batch, free) : batch));
+    if (water >= 0 && c.value(weighed[water]!).sign() < 0) return r.refuse('wetter-than-design', 'ingredients');
+    r.series('masses', weighed, mass, step);
+    r.result('total', c.name('Σm', c.sum(weighed), mass), mass, step);
+    r.says('order', charging(rowsOf.map((row, i) => ({ kind: row.kind, name: row.name?.trim() || String(i + 1) }))));
+    const shares = (x.sizes ?? []).map((_s, i) => r.inRow('sizes', i, 'share', '%', `P${i + 1}`)).filter((v) => v !== null);
+    if (shares.length === 0 || shares.length < (x.sizes ?? []).length) return;
+    const sum = c.value(c.sum(shares));
+    if (!sum.equals(100)) return r.refuse('shares-not-whole', 'sizes', { sum: shown(sum, 6) });
+    const coarse = c.sum(weighed.filter((_m, i) => rowsOf[i]?.kind === 'coarse'));
+    r.series(
+      'sizes',
+      shares.map((share) => c.div(c.mul(coarse, share), hundred)),
+      mass,
+      step,
+    );
   },
 });
+
+/** Coarse with part of the water, then fine, cement, the rest of the water, admixtures; the water is named twice. */
+function charging(ingredients: readonly { kind: string | null; name: string }[]): string[] {
+  const of = (kind: string): string[] => ingredients.filter((i) => i.kind === kind).map((i) => i.name);
+  const water = of('water');
+  const other = ingredients.filter((i) => i.kind === null).map((i) => i.name);
+  return [
+    ...of('coarse'),
+    ...water.map((name) => `part of ${name}`),
+    ...of('fine'),
+    ...of('cementitious'),
+    ...water.map((name) => `rest of ${name}`),
+    ...of('admixture'),
+    ...other,
+  ];
+}

@@ -1,12 +1,14 @@
 import { exact, shown, type Exact } from '../../numbers/exact.js';
+import type { Calc } from '../calc.js';
 import { method, qty, rows, type Citation } from '../definition.js';
+import { clock } from '../evaluate.js';
 
 const C566: Citation = { designation: 'ASTM C566', edition: '2019' };
 const T84: Citation = { designation: 'AASHTO T 84', edition: '2022' };
 
 type DryingParams = {
-  /** Largest loss over an interval: in g, or in % of the earlier mass. */
-  most: { kind: 'grams' | 'per-cent'; value: string };
+  /** Largest loss over an interval: in g, or in % of the earlier mass; none where the time in the oven alone decides. */
+  most: { kind: 'grams' | 'per-cent'; value: string } | null;
   firstMinutes: string;
   intervalMinutes: string;
 };
@@ -18,6 +20,7 @@ export const constantMass = method({
   follows: [C566, T84],
   about:
     'Weighings of a sample in the oven, until the loss over an interval is small enough. A mass that went up is never constant: something is wrong.',
+  panel: 'drying',
   fields: {
     track: rows('Weighings', {
       minute: qty('time', 't', 'Minutes in the oven', { si: 'min', us: 'min' }, { possible: { unit: 'min', least: '0', most: '20000' } }),
@@ -28,6 +31,7 @@ export const constantMass = method({
     state: { label: 'State', symbol: 'state', units: { si: '1', us: '1' }, main: true },
     loss: { label: 'Loss over the last interval', symbol: 'Δm', units: { si: 'g', us: 'g' } },
     lossShare: { label: 'the same, of the earlier mass', symbol: 'Δm/m', units: { si: '%', us: '%' } },
+    estimate: { label: 'Constant at about', symbol: 't_c', units: { si: 'min', us: 'min' } },
     next: { label: 'Next weighing not before', symbol: 't', units: { si: 'min', us: 'min' } },
   },
   variants: {
@@ -41,9 +45,14 @@ export const constantMass = method({
       source: T84,
       params: { most: { kind: 'grams', value: '0.1' }, firstMinutes: '60', intervalMinutes: '30' } as DryingParams,
     },
+    overnight: {
+      label: 'overnight, 15 h and more, without checks: common, weaker',
+      source: C566,
+      params: { most: null, firstMinutes: '900', intervalMinutes: '30' } as DryingParams,
+    },
   },
   steps: [
-    { text: '110 ± 5 °C. First weighing after an hour, then at least 30 min apart.' },
+    { text: '110 ± 5 °C (230 ± 9 °F). First weighing after an hour, then at least 30 min apart.' },
     { text: 'Cool the same way each time: fine about an hour, coarse 1 to 3 h.' },
     { text: 'Oven and pans are at 110 °C: gloves.', caution: true },
   ],
@@ -57,32 +66,73 @@ export const constantMass = method({
       r.missing('track');
       return;
     }
-    const last = track.at(-1);
-    const before = track.at(-2);
-    if (!last || last.minute === null || last.mass === null) return;
+    const complete = track.flatMap(({ minute, mass }) => (minute === null || mass === null ? [] : [{ minute, mass }]));
+    const disorder = complete.findIndex((w, i) => i > 0 && c.value(w.minute).compare(c.value(complete[i - 1]!.minute)) <= 0);
+    if (disorder > 0) return r.refuse('times-in-disorder', `track.${disorder}.minute`);
+    const [before, last] = [complete.at(-2), complete.at(-1)];
+    if (!last || complete.length < track.length) return;
+    const first = c.value(complete[0]!.minute);
+    const early = first.compare(exact(p.firstMinutes)) < 0;
+    if (early && p.most !== null) r.note('weighed-early', { least: clock(Number(p.firstMinutes) * 60) });
     const interval = exact(p.intervalMinutes);
-    const nextAt = c.value(last.minute).add(interval);
-    if (!before) {
-      r.says('state', ['not_yet']);
-      r.result('next', c.num(shown(nextAt, 20)), 'min');
+    const nextAt = p.most === null ? c.num(p.firstMinutes) : c.add(last.minute, c.num(p.intervalMinutes));
+    if (p.most === null) {
+      const done = c.value(last.minute).compare(exact(p.firstMinutes)) >= 0;
+      r.says('state', [done ? 'constant' : 'not_yet']);
+      if (!done) r.result('next', nextAt, 'min');
       return;
     }
-    if (before.minute === null || before.mass === null) return;
+    if (!before) {
+      r.says('state', ['not_yet']);
+      r.result('next', nextAt, 'min');
+      return;
+    }
     const gap = c.value(last.minute).sub(c.value(before.minute));
-    if (gap.compare(0) <= 0) return r.refuse('times-in-disorder', `track.${track.length - 1}.minute`);
     const loss = c.name('Δm', c.sub(before.mass, last.mass), 'g');
     const share = c.name('Δm/m', c.div(c.mul(c.num('100'), loss), before.mass), '%');
     r.result('loss', loss, 'g');
     r.result('lossShare', share, '%');
-    const state = judge(c.value(loss), c.value(share), gap, interval, p);
+    const state = judge(c.value(loss), c.value(share), gap, interval, p.most);
     r.says('state', [state]);
     if (state === 'wrong') r.marks('mass-went-up', { gain: shown(c.value(loss).neg()) });
-    if (state === 'not_yet') r.result('next', c.num(shown(nextAt, 20)), 'min');
+    if (state !== 'not_yet') return;
+    r.result('next', nextAt, 'min');
+    const estimate = constantAt(c, complete, p);
+    if (estimate !== null) r.result('estimate', c.name('t_c', estimate, 'min'), 'min', { min: '5' });
   },
 });
 
-function judge(loss: Exact, share: Exact, gap: Exact, interval: Exact, p: DryingParams): 'constant' | 'not_yet' | 'wrong' {
+/**
+ * When the loss over an interval will be small enough, if the rate goes on falling as it fell
+ * between the last two intervals (exponentially, as drying does near its end). Null while the rate
+ * does not fall, or with fewer than three weighings.
+ */
+function constantAt<V>(c: Calc<V>, track: readonly { minute: V; mass: V }[], p: DryingParams): V | null {
+  const [a, b, last] = track.slice(-3);
+  if (!a || !b || !last || p.most === null) return null;
+  const rate = (from: typeof a, to: typeof a): V => c.div(c.sub(from.mass, to.mass), c.sub(to.minute, from.minute));
+  const [r1, r2] = [rate(a, b), rate(b, last)];
+  if (c.value(r2).sign() <= 0 || c.value(r1).compare(c.value(r2)) <= 0) return null;
+  // The middles of the two intervals are half of (last − a) apart.
+  const decay = c.div(c.apply('ln', c.div(r1, r2)), c.div(c.sub(last.minute, a.minute), c.num('2')));
+  const most = p.most.kind === 'grams' ? c.num(p.most.value) : c.div(c.mul(c.num(p.most.value), last.mass), c.num('100'));
+  // Loss per interval, at the rate of the middle of the last one.
+  const lossNow = c.mul(r2, c.num(p.intervalMinutes));
+  const middle = c.div(c.add(b.minute, last.minute), c.num('2'));
+  const next = c.add(last.minute, c.num(p.intervalMinutes));
+  if (c.value(lossNow).compare(c.value(most)) <= 0) return next;
+  const at = c.sum([middle, c.div(c.apply('ln', c.div(lossNow, most)), decay), c.div(c.num(p.intervalMinutes), c.num('2'))]);
+  return c.value(at).compare(c.value(next)) < 0 ? next : at;
+}
+
+function judge(
+  loss: Exact,
+  share: Exact,
+  gap: Exact,
+  interval: Exact,
+  most: NonNullable<DryingParams['most']>,
+): 'constant' | 'not_yet' | 'wrong' {
   if (loss.compare(0) < 0) return 'wrong';
-  const small = (p.most.kind === 'grams' ? loss : share).compare(exact(p.most.value)) <= 0;
+  const small = (most.kind === 'grams' ? loss : share).compare(exact(most.value)) <= 0;
   return small && gap.compare(interval) >= 0 ? 'constant' : 'not_yet';
 }

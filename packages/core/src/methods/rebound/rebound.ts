@@ -2,7 +2,7 @@ import { exact, type Exact } from '../../numbers/exact.js';
 import { column, meanOf } from '../rows.js';
 import { method, qty, rows, type Citation, type Run, type Steps } from '../definition.js';
 
-const C805: Citation = { designation: 'ASTM C805/C805M', edition: '2018' };
+export const C805: Citation = { designation: 'ASTM C805/C805M', edition: '2018' };
 const EN: Citation = { designation: 'EN 12504-2', edition: '2021' };
 
 type ReboundParams = {
@@ -15,15 +15,18 @@ type ReboundParams = {
   steps: Steps;
 };
 
+export const reboundNumber = (symbol: string, label: string) =>
+  qty(
+    'ratio',
+    symbol,
+    label,
+    { si: '1', us: '1' },
+    { possible: { unit: '1', least: '0', most: '100' }, plausible: { unit: '1', least: '10', most: '70' } },
+  );
+
 const fields = {
   readings: rows('Impacts', {
-    value: qty(
-      'ratio',
-      'R',
-      'Reading',
-      { si: '1', us: '1' },
-      { possible: { unit: '1', least: '0', most: '100' }, plausible: { unit: '1', least: '10', most: '70' } },
-    ),
+    value: reboundNumber('R', 'Reading'),
   }),
 };
 

@@ -2,107 +2,9 @@ import { exact } from '../../numbers/exact.js';
 import type { Calc } from '../calc.js';
 import { method, pick, qty, type Citation } from '../definition.js';
 
-const C702: Citation = { designation: 'ASTM C702/C702M', edition: '2018' };
-const R76: Citation = { designation: 'AASHTO R 76', edition: '2016' };
-const MASSES: Citation = { designation: 'ASTM C136/C136M', edition: '2019', part: 'test samples; with C117, C127, C566 and D75' };
-
-/** Least masses, kg, by nominal maximum size in mm; between two sizes the larger one's holds. */
-const LEAST: Readonly<Record<string, readonly (readonly [string, string])[]>> = {
-  c566: [
-    ['4.75', '0.5'],
-    ['9.5', '1.5'],
-    ['12.5', '2'],
-    ['19.0', '3'],
-    ['25.0', '4'],
-    ['37.5', '6'],
-    ['50', '8'],
-    ['63', '10'],
-    ['75', '13'],
-  ],
-  c117: [
-    ['4.75', '0.3'],
-    ['9.5', '1.0'],
-    ['12.5', '2.5'],
-    ['19.0', '2.5'],
-    ['25.0', '5'],
-    ['37.5', '5'],
-    ['50', '5'],
-    ['63', '5'],
-    ['75', '5'],
-  ],
-  c136: [
-    ['4.75', '0.3'],
-    ['9.5', '1'],
-    ['12.5', '2'],
-    ['19.0', '5'],
-    ['25.0', '10'],
-    ['37.5', '15'],
-    ['50', '20'],
-    ['63', '35'],
-    ['75', '60'],
-  ],
-  c127: [
-    ['9.5', '2'],
-    ['12.5', '2'],
-    ['19.0', '3'],
-    ['25.0', '4'],
-    ['37.5', '5'],
-    ['50', '8'],
-    ['63', '12'],
-    ['75', '18'],
-  ],
-  d75: [
-    ['4.75', '10'],
-    ['9.5', '10'],
-    ['12.5', '15'],
-    ['19.0', '25'],
-    ['25.0', '50'],
-    ['37.5', '75'],
-    ['50', '100'],
-    ['63', '125'],
-    ['75', '150'],
-    ['90', '175'],
-  ],
-};
-
-export const leastMass = method({
-  id: 'least-mass',
-  title: 'Least mass of a sample',
-  names: ['least mass', 'minimum mass', 'test sample mass', 'field sample'],
-  follows: [MASSES],
-  about: 'How much of an aggregate a test, or a field sample, needs at least, by its nominal maximum size.',
-  fields: {
-    test: pick('For', {
-      d75: 'Field sample',
-      c566: 'Total moisture',
-      c117: 'Finer than 75 µm',
-      c136: 'Gradation',
-      c127: 'Coarse specific gravity',
-    }),
-    nominal: qty(
-      'length',
-      'D',
-      'Nominal maximum size (permitted to pass)',
-      { si: 'mm', us: 'in' },
-      { possible: { unit: 'mm', above: '0', most: '150' } },
-    ),
-  },
-  results: { least: { label: 'Least mass', symbol: 'm', units: { si: 'kg', us: 'kg' }, main: true } },
-  variants: { astm: { label: 'by nominal maximum size', source: MASSES, params: {} } },
-  steps: [],
-  run(r) {
-    const { c, x } = r;
-    const nominal = r.need('nominal', 'mm');
-    if (x.test === null) r.missing('test');
-    if (nominal === null || x.test === null) return;
-    const table = LEAST[x.test] ?? [];
-    const row = table.find(([size]) => c.value(nominal).compare(exact(size)) <= 0);
-    if (row) r.result('least', c.num(row[1]), 'kg');
-    else r.refuse('nominal-too-large', 'nominal', { most: `${table.at(-1)?.[0] ?? ''} mm` });
-  },
-});
-
-type Material = 'coarse' | 'fine' | 'mixture';
+export const C702: Citation = { designation: 'ASTM C702/C702M', edition: '2018' };
+export const R76: Citation = { designation: 'AASHTO R 76', edition: '2016' };
+export type Material = 'coarse' | 'fine' | 'mixture';
 
 export const reduction = method({
   id: 'reduction',
@@ -127,6 +29,7 @@ export const reduction = method({
   results: {
     cuts: { label: 'Cuts', symbol: 'n', units: { si: '1', us: '1' }, main: true },
     left: { label: 'Leaves about', symbol: 'M/2ⁿ', units: { si: 'kg', us: 'lb' } },
+    nextBest: { label: 'Next best: halve once more, with a part of the last reject', symbol: 'm2', units: { si: 'kg', us: 'lb' } },
     methods: { label: 'Methods', symbol: 'methods', units: { si: '1', us: '1' } },
     refused: { label: 'Sample again', symbol: 'refused', units: { si: '1', us: '1' } },
   },
@@ -146,6 +49,8 @@ export const reduction = method({
     if (x.material !== null && x.wet !== null) {
       const methods = methodsFor(x.material, x.wet === 'yes');
       r.says('methods', methods);
+      // B and C want some damp to hold the fines; a splitter wants none.
+      if (x.material === 'fine' && x.wet === 'no' && (x.wished === 'B' || x.wished === 'C')) r.note('moisten-first');
       if (x.wished !== null && !methods.includes(x.wished)) r.refuse('method-unfit', 'wished', { methods: methods.join(', ') });
     }
     if (bulk === null || least === null) return;
@@ -158,13 +63,14 @@ export const reduction = method({
     const { cuts, left } = halved(c, bulk, least);
     r.result('cuts', c.num(String(cuts)), '1', { '1': '1' });
     r.result('left', c.name('M/2ⁿ', left, unit), unit);
-    // Halving leaves far too much: a quarter of the last reject goes back.
-    if (c.value(left).compare(c.value(least).mul(exact(p.farAbove))) >= 0) r.note('far-above-least');
+    if (c.value(left).compare(c.value(least).mul(exact(p.farAbove))) < 0) return;
+    r.note('far-above-least');
+    r.result('nextBest', c.name('m2', nextBest(c, left, least), unit), unit);
   },
 });
 
 /** Halves as often as at least the least mass is left: n = ⌊log2(M/m)⌋, M/2ⁿ. */
-function halved<V>(c: Calc<V>, bulk: V, least: V): { cuts: number; left: V } {
+export function halved<V>(c: Calc<V>, bulk: V, least: V): { cuts: number; left: V } {
   let [cuts, left] = [0, bulk];
   while (c.value(left).compare(c.value(least).mul(2)) >= 0) {
     left = c.div(left, c.num('2'));
@@ -173,8 +79,17 @@ function halved<V>(c: Calc<V>, bulk: V, least: V): { cuts: number; left: V } {
   return { cuts, left };
 }
 
+/**
+ * Halving leaves far too much: halve once more, and put back a quarter of that last reject (two or
+ * three of its quarters where one is not enough): half of what is left, and one to three eighths.
+ */
+function nextBest<V>(c: Calc<V>, left: V, least: V): V {
+  const parts = [5, 6, 7].map((eighths) => c.div(c.mul(left, c.num(String(eighths))), c.num('8')));
+  return parts.find((m) => c.value(m).compare(c.value(least)) >= 0) ?? left;
+}
+
 /** Stockpile for damp fine only; the splitter takes no wet fine; quartering takes no dry fine, which segregates. */
-function methodsFor(material: Material, wet: boolean): ('A' | 'B' | 'C')[] {
+export function methodsFor(material: Material, wet: boolean): ('A' | 'B' | 'C')[] {
   if (material !== 'fine') return ['A', 'B'];
   return wet ? ['B', 'C'] : ['A'];
 }

@@ -1,21 +1,37 @@
-import { exact, shown } from '../../numbers/exact.js';
+import { exact, shown, significant } from '../../numbers/exact.js';
 import type { Calc } from '../calc.js';
-import { method, qty, rows, type Citation } from '../definition.js';
+import { method, pick, qty, rows, type Citation } from '../definition.js';
+import { seriesRate } from './steady.js';
 
 const IS3085: Citation = { designation: 'IS 3085', edition: '1965' };
 
 /** Standard gravity, m/s². */
 const GRAVITY = '9.80665';
 
-type ConstantHeadParams = {
+export type ConstantHeadParams = {
   standard: string;
   correct: 'viscosity' | 'linear-down' | 'linear-up';
   perDegree: string;
   headWarns: string;
-  gradientMost: string;
+  /** Gradient above which the flow is not Darcy's: through open concrete it is turbulent far sooner. */
+  gradientMost: { any: string; pervious: string };
+  /** Successive rates of a series agree within this, %, over at least so many intervals: then it is steady. */
+  steady: { within: string; intervals: number };
+  /** What is usual of each kind of concrete, m/s. */
+  usual: Record<'structural' | 'pervious', { least: string; most: string }>;
 };
 
-const PARAMS = { standard: '27', perDegree: '0.02', headWarns: '3', gradientMost: '5000' };
+const PARAMS: Omit<ConstantHeadParams, 'correct'> = {
+  standard: '27',
+  perDegree: '0.02',
+  headWarns: '3',
+  gradientMost: { any: '5000', pervious: '100' },
+  steady: { within: '5', intervals: 3 },
+  usual: {
+    structural: { least: '0.0000000000001', most: '0.000000001' },
+    pervious: { least: '0.001', most: '0.015' },
+  },
+};
 
 export const constantHead = method({
   id: 'constant-head',
@@ -25,8 +41,30 @@ export const constantHead = method({
   about: 'Water that flows through a specimen under a steady head: K = Q·L/(A·t·H), put to 27 °C.',
   panel: 'permeability',
   fields: {
-    volume: qty('volume', 'Q', 'Volume collected', { si: 'mL', us: 'mL' }, { possible: { unit: 'mL', above: '0', most: '1000000' } }),
-    time: qty('time', 't', 'In', { si: 's', us: 's' }, { possible: { unit: 's', above: '0', most: '100000000' } }),
+    volume: qty(
+      'volume',
+      'Q',
+      'Volume collected at steady flow',
+      { si: 'mL', us: 'mL' },
+      { optional: true, possible: { unit: 'mL', above: '0', most: '1000000' } },
+    ),
+    time: qty('time', 't', 'In', { si: 's', us: 's' }, { optional: true, possible: { unit: 's', above: '0', most: '100000000' } }),
+    inflow: qty(
+      'volume',
+      'Q_i',
+      'Volume that went in meanwhile',
+      { si: 'mL', us: 'mL' },
+      { optional: true, minor: true, possible: { unit: 'mL', above: '0', most: '1000000' } },
+    ),
+    series: rows(
+      'or a series of timed volumes, running totals',
+      {
+        time: qty('time', 't', 'Time', { si: 's', us: 's' }, { possible: { unit: 's', least: '0', most: '100000000' } }),
+        total: qty('volume', 'Q', 'Collected so far', { si: 'mL', us: 'mL' }, { possible: { unit: 'mL', least: '0', most: '1000000' } }),
+      },
+      { optional: true },
+    ),
+    concrete: pick('Concrete', { structural: 'Structural', pervious: 'Pervious' }, { optional: true, minor: true }),
     area: qty('area', 'A', 'Area of the face', { si: 'cm2', us: 'in2' }, { possible: { unit: 'cm2', above: '0', most: '10000' } }),
     thickness: qty('length', 'L', 'Thickness', { si: 'mm', us: 'in' }, { possible: { unit: 'mm', above: '0', most: '2000' } }),
     temperature: qty(
@@ -63,6 +101,9 @@ export const constantHead = method({
     ),
   },
   results: {
+    rate: { label: 'Steady flow', symbol: 'q', units: { si: 'mL/s', us: 'mL/s' } },
+    steadyFrom: { label: 'Steady from', symbol: 't0', units: { si: 's', us: 's' } },
+    steadyPoints: { label: 'Points in the steady part', symbol: 'n', units: { si: '1', us: '1' } },
     head: { label: 'Head of water', symbol: 'H', units: { si: 'm', us: 'm' } },
     measured: { label: 'Permeability as measured', symbol: 'K_T', units: { si: 'm/s', us: 'm/s' } },
     standard: { label: 'Permeability at 27 °C', symbol: 'K_27', units: { si: 'm/s', us: 'm/s' }, property: 'permeability', main: true },
@@ -87,27 +128,37 @@ export const constantHead = method({
   ],
   run(r) {
     const { c, x, p } = r;
-    const [volume, time, area, thickness, t] = [
-      r.need('volume', 'm3'),
-      r.need('time', 's'),
-      r.need('area', 'm2'),
-      r.need('thickness', 'm'),
-      r.need('temperature', 'C'),
-    ];
+    const [area, thickness, t] = [r.need('area', 'm2'), r.need('thickness', 'm'), r.need('temperature', 'C')];
+    const rate = x.series !== null && x.series.length > 0 ? seriesRate(r) : singleRate();
     const head = headOf();
     if (head === null) return;
     r.result('head', head, 'm');
     if (x.pressure !== null && c.value(head).compare(exact(p.headWarns)) < 0)
       r.doubt('head-as-pressure', 'pressure', { head: shown(c.value(head), 3) });
-    if (volume === null || time === null || area === null || thickness === null) return;
+    if (rate === null || area === null || thickness === null) return;
     const gradient = c.value(head).div(c.value(thickness));
-    if (gradient.compare(exact(p.gradientMost)) > 0) r.note('beyond-darcy', { gradient: shown(gradient, 3) });
-    const measured = c.name('K_T', c.div(c.mul(volume, thickness), c.mul(c.mul(area, time), head)), 'm/s');
+    if (gradient.compare(exact(p.gradientMost[x.concrete === 'pervious' ? 'pervious' : 'any'])) > 0)
+      r.note('beyond-darcy', { gradient: shown(gradient, 3) });
+    const measured = c.name('K_T', c.div(c.mul(rate, thickness), c.mul(area, head)), 'm/s');
     r.result('measured', measured, 'm/s');
     if (t === null) return;
     const standard = c.name('K_27', atStandard(c, measured, t, p), 'm/s');
     r.result('standard', standard, 'm/s');
     r.result('centimetres', c.mul(standard, c.num('100')), 'cm/s');
+    const usual = x.concrete && p.usual[x.concrete];
+    const k = c.value(standard);
+    if (usual && (k.compare(exact(usual.least)) < 0 || k.compare(exact(usual.most)) > 0))
+      r.doubt('unlikely-permeability', 'concrete', { least: usual.least, most: usual.most });
+
+    function singleRate() {
+      const [volume, time] = [r.need('volume', 'm3'), r.need('time', 's')];
+      if (volume === null || time === null) return null;
+      const inflow = r.have('inflow', 'm3');
+      const off = inflow && c.value(inflow).sub(c.value(volume)).div(c.value(volume)).mul(100).abs();
+      if (off && off.compare(exact(p.steady.within)) > 0)
+        r.marks('flows-disagree', { apart: significant(off, 2), within: p.steady.within });
+      return c.name('q', c.div(volume, time), 'm3/s');
+    }
 
     function headOf() {
       const given = r.have('head', 'm');
@@ -129,53 +180,3 @@ function atStandard<V>(c: Calc<V>, k: V, t: V, p: ConstantHeadParams): V {
   const factor = c.add(c.num('1'), c.mul(c.num(p.perDegree), c.sub(t, standard)));
   return p.correct === 'linear-down' ? c.div(k, factor) : c.mul(k, factor);
 }
-
-const cm = { possible: { unit: 'cm', above: '0', most: '1000' } } as const;
-
-export const fallingHead = method({
-  id: 'falling-head',
-  title: 'Permeability, falling head',
-  names: ['falling head', 'pervious', 'permeability'],
-  follows: [{ designation: 'ASTM D5084', edition: '2016', part: 'falling head' }],
-  about: 'Head that falls in a tube over a specimen: usual for pervious concrete. Mean of the trials.',
-  fields: {
-    tube: qty('area', 'a', 'Area of the tube', { si: 'cm2', us: 'in2' }, { possible: { unit: 'cm2', above: '0', most: '10000' } }),
-    specimen: qty('area', 'A', 'Area of the specimen', { si: 'cm2', us: 'in2' }, { possible: { unit: 'cm2', above: '0', most: '10000' } }),
-    length: qty('length', 'L', 'Length of the specimen', { si: 'cm', us: 'in' }, cm),
-    trials: rows('Trials', {
-      time: qty('time', 't', 'Time', { si: 's', us: 's' }, { possible: { unit: 's', above: '0', most: '10000000' } }),
-      h1: qty('length', 'h1', 'Head at the start', { si: 'cm', us: 'in' }, cm),
-      h2: qty('length', 'h2', 'Head at the end', { si: 'cm', us: 'in' }, cm),
-    }),
-  },
-  results: {
-    trials: { label: 'Permeability of each trial', symbol: 'K', units: { si: 'cm/s', us: 'cm/s' } },
-    mean: { label: 'Permeability', symbol: 'K̄', units: { si: 'cm/s', us: 'cm/s' }, property: 'permeability', main: true },
-    metres: { label: 'the same in m/s', symbol: 'K̄', units: { si: 'm/s', us: 'm/s' } },
-  },
-  variants: {
-    mean: { label: 'a·L/(A·t)·ln(h1/h2), mean of the trials', source: { designation: 'ASTM D5084', edition: '2016' }, params: {} },
-  },
-  steps: [],
-  run(r) {
-    const { c, x } = r;
-    const [tube, specimen, length] = [r.need('tube', 'cm2'), r.need('specimen', 'cm2'), r.need('length', 'cm')];
-    const list = (x.trials ?? []).map((_row, i) => ({
-      time: r.inRow('trials', i, 'time', 's', `t${i + 1}`),
-      h1: r.inRow('trials', i, 'h1', 'cm', `h1,${i + 1}`),
-      h2: r.inRow('trials', i, 'h2', 'cm', `h2,${i + 1}`),
-    }));
-    if (list.length === 0) r.missing('trials');
-    const trials = list.flatMap(({ time, h1, h2 }) => (time === null || h1 === null || h2 === null ? [] : [{ time, h1, h2 }]));
-    if (tube === null || specimen === null || length === null || trials.length === 0 || trials.length < list.length) return;
-    const rising = trials.findIndex(({ h1, h2 }) => c.value(h2).compare(c.value(h1)) >= 0);
-    if (rising >= 0) return r.refuse('head-does-not-fall', `trials.${rising}.h2`);
-    const each = trials.map(({ time, h1, h2 }, i) =>
-      c.name(`K${i + 1}`, c.mul(c.div(c.mul(tube, length), c.mul(specimen, time)), c.apply('ln', c.div(h1, h2))), 'cm/s'),
-    );
-    r.series('trials', each, 'cm/s');
-    const mean = c.name('K̄', c.div(c.sum(each), c.num(String(each.length))), 'cm/s');
-    r.result('mean', mean, 'cm/s');
-    r.result('metres', c.div(mean, c.num('100')), 'm/s');
-  },
-});

@@ -1,0 +1,76 @@
+import { exact } from '../numbers/exact.js';
+import type { Calc } from './calc.js';
+import { meanOf } from './rows.js';
+
+/** A straight line through points, by least squares. */
+export interface Fit<V> {
+  readonly slope: V;
+  readonly intercept: V;
+  readonly meanX: V;
+  readonly sxx: V;
+  /** Number of points. */
+  readonly n: number;
+  /** Σ(y − ŷ)²/(n − 2); null below three points. */
+  readonly variance: V | null;
+}
+
+/** b = Σ(x − x̄)(y − ȳ)/Σ(x − x̄)², a = ȳ − b·x̄. Null when every x is the same. */
+export function fitLine<V>(c: Calc<V>, x: readonly V[], y: readonly V[]): Fit<V> | null {
+  const [meanX, meanY] = [meanOf(c, x), meanOf(c, y)];
+  const [dx, dy] = [x.map((v) => c.sub(v, meanX)), y.map((v) => c.sub(v, meanY))];
+  const sxx = c.sum(dx.map((d) => c.mul(d, d)));
+  if (c.value(sxx).equals(0)) return null;
+  const slope = c.div(c.sum(dx.map((d, i) => c.mul(d, dy[i]!))), sxx);
+  const squares = dx.map((d, i) => {
+    const e = c.sub(dy[i]!, c.mul(slope, d));
+    return c.mul(e, e);
+  });
+  const n = x.length;
+  const variance = n > 2 ? c.div(c.sum(squares), c.num(String(n - 2))) : null;
+  return { slope, intercept: c.sub(meanY, c.mul(slope, meanX)), meanX, sxx, n, variance };
+}
+
+/** Standard error of the line at `x` (of one more point: with its own scatter): √(s²·(1 + 1/n + (x − x̄)²/Sxx)). */
+export function errorAt<V>(c: Calc<V>, fit: Fit<V>, x: V, of: 'line' | 'point'): V {
+  const off = c.sub(x, fit.meanX);
+  const spread = c.sum([c.num(of === 'point' ? '1' : '0'), c.num(`1/${fit.n}`), c.div(c.mul(off, off), fit.sxx)]);
+  return c.apply('√', c.mul(fit.variance ?? c.num('0'), spread));
+}
+
+/** Two-sided 90 % points of Student's t by degrees of freedom; between two listed ones the smaller holds, which is wider. */
+export const T90: readonly (readonly [number, string])[] = [
+  [3, '2.353'],
+  [4, '2.132'],
+  [5, '2.015'],
+  [6, '1.943'],
+  [7, '1.895'],
+  [8, '1.860'],
+  [9, '1.833'],
+  [10, '1.812'],
+  [12, '1.782'],
+  [15, '1.753'],
+  [20, '1.725'],
+  [30, '1.697'],
+  [60, '1.671'],
+  [120, '1.658'],
+];
+
+/** The point of `table` for these degrees of freedom, from its first listed one up. */
+export const pointOf = (table: typeof T90, df: number): string => table.filter(([listed]) => listed <= df).at(-1)![1];
+
+/** Least and greatest of some values. */
+export function extent<V>(c: Calc<V>, values: readonly V[]): { least: V; most: V } {
+  const by = (sign: 1 | -1): V => values.reduce((found, v) => (sign * c.value(v).compare(c.value(found)) > 0 ? v : found));
+  return { least: by(-1), most: by(1) };
+}
+
+export const within = <V>(c: Calc<V>, x: V, { least, most }: { least: V; most: V }): boolean =>
+  c.value(x).compare(c.value(least)) >= 0 && c.value(x).compare(c.value(most)) <= 0;
+
+/** Sample standard deviation, n − 1. At least two values. */
+export function deviationOf<V>(c: Calc<V>, values: readonly V[], mean: V): V {
+  const squares = values.map((v) => c.mul(c.sub(v, mean), c.sub(v, mean)));
+  return c.apply('√', c.div(c.sum(squares), c.num(String(values.length - 1))));
+}
+
+export const isZero = <V>(c: Calc<V>, v: V): boolean => c.value(v).equals(exact('0'));

@@ -1,0 +1,105 @@
+import { instant, method, pick } from '../definition.js';
+import { C157 } from './length-change.js';
+
+const HOUR = 3_600_000;
+const DAY = 24 * HOUR;
+const WEEK = 7 * DAY;
+
+interface Due {
+  readonly what: string;
+  /** Hours from water meeting cement, or days of drying, or weeks of it. */
+  readonly after: { readonly from: 'batched' | 'drying'; readonly ms: number };
+  /** Window either side, where the method gives one. */
+  readonly within?: number;
+  readonly missed?: 'marked' | 'void';
+}
+
+type ScheduleParams = {
+  /** Total age at which drying starts; none where the prisms stay in water. */
+  wetUntilDays: number | null;
+  readings: readonly Due[];
+};
+
+const after = (what: string, from: 'batched' | 'drying', ms: number): Due => ({ what, after: { from, ms } });
+
+const FIRST: readonly Due[] = [
+  { what: 'Demold, wipe, mark', after: { from: 'batched', ms: 23.5 * HOUR }, within: 0.5 * HOUR, missed: 'marked' },
+  { what: 'Initial reading', after: { from: 'batched', ms: 24 * HOUR }, within: 0.5 * HOUR, missed: 'void' },
+];
+
+const weeks = (from: 'batched' | 'drying'): Due[] => [8, 16, 32, 64].map((n) => after(`${n} weeks`, from, n * WEEK));
+
+const DRYING: readonly Due[] = [...[4, 7, 14, 28].map((n) => after(`${n} days of drying`, 'drying', n * DAY)), ...weeks('drying')];
+
+export const lengthSchedule = method({
+  id: 'length-schedule',
+  title: 'Length change: when to read',
+  names: ['length change schedule', 'shrinkage schedule', 'prism readings', 'regime'],
+  follows: [C157],
+  about: 'Every moment of a set of prisms under its regime, from the minute that water met cement.',
+  fields: {
+    batched: instant('Water met cement'),
+    bars: pick('Prisms', { prisms: '3 or 4 in prisms', bars: '1 in mortar bars' }, { usual: 'prisms' }),
+  },
+  results: {
+    what: { label: 'What', symbol: 'what', units: { si: '1', us: '1' }, main: true },
+    due: { label: 'Due', symbol: 'due', units: { si: '1', us: '1' } },
+    from: { label: 'Not before', symbol: 'from', units: { si: '1', us: '1' } },
+    until: { label: 'Not after', symbol: 'until', units: { si: '1', us: '1' } },
+    missed: { label: 'If missed', symbol: 'missed', units: { si: '1', us: '1' } },
+    soak: { label: 'In lime water before the initial reading, at least', symbol: 't', units: { si: 'min', us: 'min' } },
+  },
+  variants: {
+    air: {
+      label: '28 days in lime water, then air',
+      source: C157,
+      params: { wetUntilDays: 28, readings: [...FIRST, after('28 days, drying starts', 'batched', 28 * DAY), ...DRYING] } as ScheduleParams,
+    },
+    water: {
+      label: 'lime water throughout',
+      source: C157,
+      params: { wetUntilDays: null, readings: [...FIRST, after('28 days', 'batched', 28 * DAY), ...weeks('batched')] } as ScheduleParams,
+    },
+    hybrid: {
+      label: '7 days wet, then air to 35 days of age',
+      source: C157,
+      params: {
+        wetUntilDays: 7,
+        readings: [...FIRST, after('7 days, drying starts', 'batched', 7 * DAY), after('28 days of drying', 'drying', 28 * DAY)],
+      } as ScheduleParams,
+    },
+  },
+  steps: [
+    { text: 'Moist room, covered against drips; one end up for all readings; screws of the studs eased once finished.' },
+    { text: 'Air: 50 ± 4 % RH, 23 ± 2 °C (73 ± 3 °F), at least 25 mm (1 in) clear all round.' },
+    { text: 'Lime water burns skin and eyes: gloves.', caution: true },
+  ],
+  run(r) {
+    const { c, x, p } = r;
+    const batched = x.batched === null ? NaN : Date.parse(x.batched);
+    if (x.batched === null) return r.missing('batched');
+    if (Number.isNaN(batched)) return r.refuse('not-a-time', 'batched', { got: x.batched });
+    const drying = p.wetUntilDays === null ? null : batched + p.wetUntilDays * DAY;
+    const due = p.readings.map((d) => (d.after.from === 'batched' ? batched : drying!) + d.after.ms);
+    const iso = (ms: number): string => new Date(ms).toISOString();
+    r.says(
+      'what',
+      p.readings.map((d) => d.what),
+    );
+    r.says('due', due.map(iso));
+    // No window is published for the later readings: they are due at their age.
+    r.says(
+      'from',
+      p.readings.map((d, i) => (d.within === undefined ? '' : iso(due[i]! - d.within))),
+    );
+    r.says(
+      'until',
+      p.readings.map((d, i) => (d.within === undefined ? '' : iso(due[i]! + d.within))),
+    );
+    r.says(
+      'missed',
+      p.readings.map((d) => d.missed ?? 'marked'),
+    );
+    r.result('soak', c.num(x.bars === 'bars' ? '15' : '30'), 'min');
+  },
+});

@@ -1,0 +1,158 @@
+import { exact, shown, type Exact } from '../../numbers/exact.js';
+import { convert } from '../../units/units.js';
+import { method, pick, qty, rows, text } from '../definition.js';
+import { leastFor, LEAST, NOMINAL, TESTS } from './least-mass.js';
+import { C702, R76 } from './reduction.js';
+
+/**
+ * A place in the tree of halves: '' is the bulk, 'L' its left half, 'LR' the right half of that.
+ * Only codes are made here: which pan is left is the technician's to alternate.
+ */
+type Place = string;
+
+/**
+ * Hands out places at these depths so that none lies within another, shallow ones first; and what
+ * is left over, which is kept. Null when the depths ask for more than the whole (Σ 2⁻ⁿ > 1).
+ */
+export function places(depths: readonly number[]): { leaves: Place[]; kept: Place[] } | null {
+  const leaves: Place[] = depths.map(() => '');
+  let free: Place[] = [''];
+  const order = depths.map((_d, i) => i).sort((a, b) => depths[a]! - depths[b]! || a - b);
+  for (const i of order) {
+    const depth = depths[i]!;
+    // The deepest free place that is shallow enough: the larger splits stay whole.
+    const from = [...free].sort((a, b) => b.length - a.length).find((place) => place.length <= depth);
+    if (from === undefined) return null;
+    free = free.filter((place) => place !== from);
+    let place = from;
+    while (place.length < depth) {
+      free.push(`${place}R`);
+      place += 'L';
+    }
+    leaves[i] = place;
+  }
+  return { leaves, kept: free.sort((a, b) => a.length - b.length || (a < b ? -1 : 1)) };
+}
+
+export const reductionTree = method({
+  id: 'reduction-tree',
+  title: 'One bulk for several tests',
+  names: ['reduction tree', 'splits', 'several tests', 'sample plan', 'reduction plan'],
+  follows: [C702, R76],
+  about:
+    'Which split of a bulk feeds which test, each halved as often as its least mass allows, and which splits are kept until all tests are accepted.',
+  panel: 'tree',
+  fields: {
+    bulk: qty('mass', 'M', 'Bulk', { si: 'kg', us: 'lb' }, { possible: { unit: 'kg', above: '0', most: '2000' } }),
+    nominal: NOMINAL,
+    leaves: rows('Tests that it must feed', {
+      test: pick('Test', {
+        c566: TESTS.c566,
+        c117: TESTS.c117,
+        c136: TESTS.c136,
+        c127: TESTS.c127,
+        c128: 'Fine specific gravity',
+        other: 'Other',
+      }),
+      note: text('Note', { optional: true }),
+      least: qty(
+        'mass',
+        'm',
+        'Least mass, where the lab wants more',
+        { si: 'kg', us: 'lb' },
+        { optional: true, possible: { unit: 'kg', above: '0', most: '500' } },
+      ),
+      weighed: qty('mass', 'w', 'Weighed', { si: 'kg', us: 'lb' }, { optional: true, possible: { unit: 'kg', above: '0', most: '2000' } }),
+    }),
+  },
+  results: {
+    splits: { label: 'Split', symbol: 'split', units: { si: '1', us: '1' }, main: true },
+    cuts: { label: 'Cuts', symbol: 'n', units: { si: '1', us: '1' } },
+    least: { label: 'Least mass', symbol: 'm', units: { si: 'kg', us: 'lb' } },
+    masses: { label: 'Leaves about', symbol: 'M/2ⁿ', units: { si: 'kg', us: 'lb' } },
+    kept: { label: 'Kept until all tests are accepted', symbol: 'kept', units: { si: '1', us: '1' } },
+    keptMasses: { label: 'Kept, about', symbol: 'M/2ⁿ', units: { si: 'kg', us: 'lb' } },
+    needed: { label: 'Bulk needed', symbol: 'M ≥', units: { si: 'kg', us: 'lb' } },
+  },
+  variants: {
+    halves: {
+      label: 'halving, at least the least mass in each',
+      source: C702,
+      params: { fine: '1', farAbove: '1.7' } as { fine: string; farAbove: string },
+    },
+  },
+  steps: [
+    { text: 'Only one pan goes on to the next cut, alternate which; name each kept split and where it is.' },
+    { text: 'Never trim to an exact mass: what the last cut leaves is the test sample.' },
+    { text: 'Dust: mask. A full pan is heavy: lift with two.', caution: true },
+  ],
+  run(r) {
+    const { c, x, p, system } = r;
+    const unit = system === 'us' ? 'lb' : 'kg';
+    const [bulk, nominal] = [r.need('bulk', unit), r.need('nominal', 'mm')];
+    const leaves = x.leaves ?? [];
+    if (leaves.length === 0) r.missing('leaves');
+    if (nominal === null) return;
+    const least = leaves.map(({ test, least: own }, i) => {
+      if (own !== null) return r.inRow('leaves', i, 'least', unit, `m${i + 1}`);
+      if (test === null || test === 'other') {
+        r.missing(`leaves.${i}.${test === null ? 'test' : 'least'}`);
+        return null;
+      }
+      const listed = test === 'c128' ? p.fine : leastFor(test, c.value(nominal));
+      if (listed === undefined) {
+        r.refuse('nominal-too-large', 'nominal', { most: `${LEAST[test]?.at(-1)?.[0] ?? ''} mm` });
+        return null;
+      }
+      return c.enter(`m${i + 1}`, convert(exact(listed), 'kg', unit), unit);
+    });
+    const known = least.filter((m) => m !== null);
+    if (known.length === 0 || known.length < leaves.length) return;
+    r.series('least', known, unit);
+    if (bulk === null) return;
+    const depths = known.map((m) => depthOf(c.value(bulk), c.value(m)));
+    const plan = depths.some((d) => d < 0) ? null : places(depths);
+    if (!plan) {
+      // The least bulk, by doubling what the least masses ask for, that feeds them all.
+      const needed = needs(known.map((m) => c.value(m)));
+      r.result('needed', c.num(needed), unit);
+      return r.refuse('bulk-too-small-for-all', 'bulk', { least: `${shown(exact(needed), 4)} ${unit}` });
+    }
+    const mass = (place: Place) => c.div(bulk, c.num(String(2 ** place.length)));
+    r.says('splits', plan.leaves);
+    r.series(
+      'cuts',
+      depths.map((d) => c.num(String(d))),
+      '1',
+      { '1': '1' },
+    );
+    const masses = plan.leaves.map(mass);
+    r.series('masses', masses, unit);
+    r.says('kept', plan.kept);
+    r.series('keptMasses', plan.kept.map(mass), unit);
+    leaves.forEach((leaf, i) => {
+      const weighed = leaf.weighed === null ? null : r.inRow('leaves', i, 'weighed', unit, `w${i + 1}`);
+      if (weighed !== null && c.value(weighed).compare(c.value(known[i]!)) < 0)
+        r.refuse('leaf-below-least', `leaves.${i}.weighed`, { least: `${shown(c.value(known[i]!), 4)} ${unit}` });
+    });
+    if (masses.some((m, i) => c.value(m).compare(c.value(known[i]!).mul(exact(p.farAbove))) >= 0)) r.note('far-above-least');
+  },
+});
+
+/** How often `bulk` may be halved with `least` still left: ⌊log2(M/m)⌋; below zero when it is not even enough whole. */
+function depthOf(bulk: Exact, least: Exact): number {
+  let [depth, left] = [-1, bulk];
+  for (; left.compare(least) >= 0; left = left.div(2)) depth++;
+  return depth;
+}
+
+/** The least bulk for which the leaves fit into one tree, as `n/d` text: one of the least masses, doubled some times. */
+function needs(least: readonly Exact[]): string {
+  const MOST = 20;
+  const candidates = least.flatMap((m) => Array.from({ length: MOST }, (_d, k) => m.mul(2 ** k)));
+  const enough = candidates.filter((bulk) => {
+    const depths = least.map((m) => depthOf(bulk, m));
+    return depths.every((d) => d >= 0) && places(depths) !== null;
+  });
+  return enough.reduce((a, b) => (b.compare(a) < 0 ? b : a)).toString();
+}

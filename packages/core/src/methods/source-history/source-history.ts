@@ -1,0 +1,138 @@
+import { exact, type Exact } from '../../numbers/exact.js';
+import type { Code } from '../../problems.js';
+import { method, qty, rows, text, type Citation } from '../definition.js';
+import { deviationOf } from '../fit.js';
+import { column, meanOf } from '../rows.js';
+
+const C127: Citation = { designation: 'ASTM C127', edition: '2015' };
+const C128: Citation = { designation: 'ASTM C128', edition: '2022' };
+
+type Direction = 'low' | 'usual' | 'high';
+
+/** What a slip does to the three figures, and what to look at. */
+interface Signature {
+  readonly code: Code;
+  readonly od: Direction;
+  readonly apparent: Direction;
+  readonly absorption: Direction;
+}
+
+type HistoryParams = {
+  /** Fewer earlier results tell nothing. */
+  least: number;
+  /** Standard deviations from the mean: a figure counts as moved, and the shift is news. */
+  moved: string;
+  news: string;
+  /** Published single-operator deviations: a history that is luckily tight is not held against a source. */
+  floor: { gravity: string; absorption: string };
+  signatures: readonly Signature[];
+};
+
+const gravity = (symbol: string, label: string) =>
+  qty(
+    'ratio',
+    symbol,
+    label,
+    { si: '1', us: '1' },
+    { possible: { unit: '1', above: '0', most: '10' }, plausible: { unit: '1', least: '2.2', most: '3.2' } },
+  );
+const absorption = (symbol: string, label: string) =>
+  qty(
+    'percent',
+    symbol,
+    label,
+    { si: '%', us: '%' },
+    { possible: { unit: '%', least: '0', most: '50' }, plausible: { unit: '%', least: '0', most: '8' } },
+  );
+
+export const sourceHistory = method({
+  id: 'source-history',
+  title: 'A gravity test against its source’s history',
+  names: ['source history', 'fault signature', 'control limits', 'shift of a source', 'SG history'],
+  follows: [C127, C128],
+  about:
+    'Whether a new specific gravity and absorption fit what this source has given before, and, when they do not, which slip of the test would look like this. Likely causes, never a verdict.',
+  fields: {
+    history: rows('Earlier results of the source', {
+      on: text('When', { optional: true }),
+      od: gravity('G', 'Specific gravity OD'),
+      apparent: gravity('G_A', 'Apparent'),
+      absorption: absorption('a', 'Absorption'),
+    }),
+    od: gravity('G0', 'Specific gravity OD now'),
+    apparent: gravity('G_A0', 'Apparent now'),
+    absorption: absorption('a0', 'Absorption now'),
+  },
+  results: {
+    meanOd: { label: 'Usual specific gravity OD', symbol: 'Ḡ', units: { si: '1', us: '1' } },
+    meanApparent: { label: 'Usual apparent', symbol: 'Ḡ_A', units: { si: '1', us: '1' } },
+    meanAbsorption: { label: 'Usual absorption', symbol: 'ā', units: { si: '%', us: '%' } },
+    moved: { label: 'Specific gravity OD, apparent, absorption are', symbol: 'moved', units: { si: '1', us: '1' } },
+    shift: { label: 'A shift', symbol: 'shift', units: { si: '1', us: '1' }, main: true },
+  },
+  variants: {
+    coarse: {
+      label: 'coarse: basket and towel',
+      source: C127,
+      params: {
+        least: 5,
+        moved: '2',
+        news: '3',
+        floor: { gravity: '0.009', absorption: '0.09' },
+        signatures: [
+          { code: 'film-left', od: 'low', apparent: 'usual', absorption: 'high' },
+          { code: 'over-dried', od: 'high', apparent: 'usual', absorption: 'low' },
+          { code: 'air-in-basket', od: 'low', apparent: 'low', absorption: 'usual' },
+          { code: 'grains-lost', od: 'low', apparent: 'high', absorption: 'high' },
+        ],
+      } as HistoryParams,
+    },
+    fine: {
+      label: 'fine: cone and flask',
+      source: C128,
+      params: {
+        least: 5,
+        moved: '2',
+        news: '3',
+        floor: { gravity: '0.011', absorption: '0.11' },
+        signatures: [
+          { code: 'film-left', od: 'low', apparent: 'usual', absorption: 'high' },
+          { code: 'over-dried', od: 'high', apparent: 'usual', absorption: 'low' },
+          { code: 'air-in-flask', od: 'low', apparent: 'low', absorption: 'usual' },
+          { code: 'fines-lost', od: 'low', apparent: 'high', absorption: 'high' },
+          { code: 'above-the-mark', od: 'high', apparent: 'high', absorption: 'usual' },
+        ],
+      } as HistoryParams,
+    },
+  },
+  steps: [
+    { text: 'A shift feeds the mixes that use the source: the air-free density and the aggregate correction factor are stale then.' },
+  ],
+  run(r) {
+    const { c, p } = r;
+    const figures = [
+      { id: 'od', mean: 'meanOd', unit: '1', symbol: 'G', steps: { '1': '0.001' }, floor: p.floor.gravity },
+      { id: 'apparent', mean: 'meanApparent', unit: '1', symbol: 'G_A', steps: { '1': '0.001' }, floor: p.floor.gravity },
+      { id: 'absorption', mean: 'meanAbsorption', unit: '%', symbol: 'a', steps: { '%': '0.01' }, floor: p.floor.absorption },
+    ] as const;
+    const found = figures.map(({ id, mean, unit, symbol, steps, floor }) => {
+      const [past, now] = [column(r, 'history', id, unit, `${symbol}`, p.least), r.need(id, unit)];
+      if (!past) return null;
+      const usual = meanOf(c, past);
+      r.result(mean, usual, unit, steps);
+      if (now === null) return null;
+      const s = c.value(deviationOf(c, past, usual));
+      const spread = s.compare(exact(floor)) > 0 ? s : exact(floor);
+      return c.value(now).sub(c.value(usual)).div(spread);
+    });
+    if (found.some((f) => f === null)) return;
+    const off = found as Exact[];
+    const moved = off.map((f): Direction => (f.abs().compare(exact(p.moved)) <= 0 ? 'usual' : f.sign() > 0 ? 'high' : 'low'));
+    r.says('moved', moved);
+    r.says('shift', [off.some((f) => f.abs().compare(exact(p.news)) > 0) ? 'news' : moved.some((d) => d !== 'usual') ? 'moved' : 'usual']);
+    const [od, apparent, soaked] = moved;
+    const fits = p.signatures.filter((sign) => sign.od === od && sign.apparent === apparent && sign.absorption === soaked);
+    for (const { code } of fits) r.note(code);
+    if (moved.some((d) => d !== 'usual')) r.note('source-shifted');
+  },
+});
