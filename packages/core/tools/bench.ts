@@ -1,7 +1,7 @@
 /* npm run bench: the core against the bare operation in the same run. Ratios, since machines differ. */
-import { evaluate, methodById } from '../src/index.js';
+import { evaluate, methodById, type AnyInputs } from '../src/index.js';
 
-const ROUNDS = 5;
+const ROUNDS = 20;
 
 /** Best time of some rounds, ns for one call. */
 function best(calls: number, work: (i: number) => unknown): number {
@@ -16,22 +16,119 @@ function best(calls: number, work: (i: number) => unknown): number {
   return least;
 }
 
-const density = methodById('density')!;
-const inputs = Array.from({ length: 512 }, (_, i) => ({
-  full: { text: (19 + i / 1000).toFixed(3), unit: 'kg' as const },
-  empty: { text: '3.211', unit: 'kg' as const },
-  volume: { text: '7.043', unit: 'L' as const },
-}));
+const row = (name: string, ns: number, bare: number): void =>
+  console.log(`${name.padEnd(64)} ${(ns / 1000).toFixed(2).padStart(11)} µs ${(ns / bare).toFixed(1).padStart(8)} ×`);
 
-const bare = best(200_000, (i) => {
-  const x = inputs[i & 511]!;
-  return (((Number(x.full.text) - Number(x.empty.text)) / Number(x.volume.text)) * 1000).toFixed(0);
-});
-const plain = best(20_000, (i) => evaluate(density, inputs[i & 511]!, { variant: 'astm', system: 'si' }));
-const working = best(10_000, (i) => evaluate(density, inputs[i & 511]!, { variant: 'astm', system: 'si', working: true }));
+function density(): void {
+  const m = methodById('density')!;
+  const inputs = Array.from({ length: 512 }, (_, i) => ({
+    full: { text: (19 + i / 1000).toFixed(3), unit: 'kg' as const },
+    empty: { text: '3.211', unit: 'kg' as const },
+    volume: { text: '7.043', unit: 'L' as const },
+  }));
+  const bare = best(40_000, (i) => {
+    const x = inputs[i & 511]!;
+    return (((Number(x.full.text) - Number(x.empty.text)) / Number(x.volume.text)) * 1000).toFixed(0);
+  });
+  const how = { variant: 'astm', system: 'si' } as const;
+  const main = (working: boolean) => (i: number) => evaluate(m, inputs[i & 511]!, { ...how, working }).results[0]!.reported;
+  row('density, bare doubles with toFixed', bare, bare);
+  row('density, evaluation', best(10_000, main(false)), bare);
+  row('density, evaluation with working', best(4_000, main(true)), bare);
+}
 
-const row = (name: string, ns: number) =>
-  console.log(`${name.padEnd(44)} ${(ns / 1000).toFixed(2).padStart(9)} µs ${(ns / bare).toFixed(1).padStart(8)} ×`);
-row('density, bare doubles with toFixed', bare);
-row('density, evaluation', plain);
-row('density, evaluation with working', working);
+const COUNT = 100_000;
+
+/** Strengths around 37 MPa, the same in every run. */
+const makeStrengths = (): string[] => {
+  let seed = 2611;
+  return Array.from({ length: COUNT }, () => {
+    seed = (seed * 1_103_515_245 + 12_345) % 2_147_483_648;
+    return (33 + (seed / 2_147_483_648) * 9).toFixed(1);
+  });
+};
+
+const MPa = (text: string) => ({ text, unit: 'MPa' as const });
+
+function acceptance(strengths: readonly string[]): void {
+  const m = methodById('aci-acceptance')!;
+  const inputs: AnyInputs = { specified: MPa('35'), tests: strengths.map((text) => ({ strength: MPa(text) })) };
+  const bare = best(1, () => {
+    const x = strengths.map(Number);
+    const [fc, floor] = [35, 31.5];
+    const [runs, ruleA, ruleB]: [number[], number[], number[]] = [[], [], []];
+    for (let i = 2; i < x.length; i++) {
+      const mean = (x[i - 2]! + x[i - 1]! + x[i]!) / 3;
+      runs.push(mean);
+      if (mean < fc) ruleA.push(i + 1);
+    }
+    for (let i = 0; i < x.length; i++) if (x[i]! < floor) ruleB.push(i + 1);
+    return [runs, ruleA, ruleB];
+  });
+  row('acceptance of 100 000 strength tests, plain loops', bare, bare);
+  row(
+    'acceptance of 100 000 strength tests, evaluation',
+    best(1, () => evaluate(m, inputs, { variant: 'aci318', system: 'si' })),
+    bare,
+  );
+}
+
+function statistics(strengths: readonly string[]): void {
+  const m = methodById('strength-statistics')!;
+  const pairs = Array.from({ length: COUNT / 2 }, (_p, i) => [strengths[2 * i]!, strengths[2 * i + 1]!]);
+  const inputs: AnyInputs = { tests: pairs.map((pair) => ({ companions: pair.map((text) => ({ strength: MPa(text) })) })) };
+  const bare = best(1, () => {
+    const sets = pairs.map((pair) => pair.map(Number));
+    const x = sets.map((set) => (set[0]! + set[1]!) / 2);
+    const mean = x.reduce((a, b) => a + b, 0) / x.length;
+    const s = Math.sqrt(x.reduce((a, b) => a + (b - mean) ** 2, 0) / (x.length - 1));
+    const runs = x.slice(2).map((v, i) => (x[i]! + x[i + 1]! + v) / 3);
+    const ranges = sets.map((set) => Math.abs(set[0]! - set[1]!));
+    const tens = ranges.slice(9).map((_r, i) => ranges.slice(i, i + 10).reduce((a, b) => a + b, 0) / 10);
+    let sum = 0;
+    const cusum = x.map((v) => (sum += v - mean));
+    const range = ranges.reduce((a, b) => a + b, 0) / ranges.length;
+    return [mean, s, runs, tens, cusum, range / 1.128];
+  });
+  row('statistics of 50 000 pairs, plain loops', bare, bare);
+  row(
+    'statistics of 50 000 pairs, evaluation',
+    best(1, () => evaluate(m, inputs, { variant: 'aci214', system: 'si' })),
+    bare,
+  );
+}
+
+function gradations(): void {
+  const m = methodById('gradation')!;
+  const openings = ['9.5', '4.75', '2.36', '1.18', '0.600', '0.300', '0.150', '0.075'];
+  const masses = ['0', '12.8', '57.1', '95.3', '128.6', '131.2', '58.9', '15.4'];
+  const inputs: AnyInputs = {
+    dry: { text: '512.4', unit: 'g' },
+    area: { text: '0.0285', unit: 'm2' },
+    washed: { text: '503.1', unit: 'g' },
+    sieves: openings.map((opening, i) => ({ opening: { text: opening, unit: 'mm' }, retained: { text: masses[i]!, unit: 'g' } })),
+    pan: { text: '3.4', unit: 'g' },
+  };
+  const bare = best(2_000, () => {
+    const dry = Number('512.4');
+    let sum = 0;
+    const passing = masses.map((text) => (100 - ((sum += Number(text)) / dry) * 100).toFixed(0));
+    const limits = openings.map((text) => (Number(text) >= 4.75 ? 2.5 * Number(text) * 0.0285 : 7 * 0.0285));
+    let cumulative = 0;
+    const fm = masses.slice(0, 7).reduce((total, text) => total + ((cumulative += Number(text)) / dry) * 100, 0) / 100;
+    return [passing, limits, fm.toFixed(2), ((dry - sum) / dry) * 100];
+  });
+  const how = { variant: 'c136', system: 'si' } as const;
+  row('one of 10 000 gradations, plain loops with toFixed', bare, bare);
+  row(
+    'one of 10 000 gradations, evaluation and its reported texts',
+    best(2_000, () => evaluate(m, inputs, how).results.map((r) => r.series?.map((f) => f.reported) ?? r.reported)),
+    bare,
+  );
+}
+
+density();
+const strengths = makeStrengths();
+acceptance(strengths);
+statistics(strengths);
+gradations();

@@ -41,7 +41,7 @@ export const plain: Calc<Exact> = {
   sub: (a, b) => a.sub(b),
   mul: (a, b) => a.mul(b),
   div: (a, b) => a.div(b),
-  sum: (values) => values.reduce((total, v) => total.add(v), exact('0')),
+  sum: (values) => (values.length === 0 ? exact('0') : values.reduce((total, v) => total.add(v))),
   apply: applied,
   name: (_symbol, value) => value,
   round: (_symbol, value, step) => toStep(value, exact(step)),

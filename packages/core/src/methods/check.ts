@@ -16,15 +16,9 @@ export interface Issue {
   readonly offer?: Offer;
 }
 
-/** A quantity that may be computed with: as keyed, and its exact value in the unit beside it. */
-export interface Reading {
-  readonly keyed: Keyed;
-  readonly value: Exact;
-}
-
-/** What of the inputs may be computed with, laid out as they are. */
+/** What of the inputs may be computed with, laid out as they are: each in the unit beside it. */
 export interface Readings {
-  [id: string]: Reading | Readings[];
+  [id: string]: Exact | Readings[];
 }
 
 /** Reads every quantity of `x` against its declaration; what is wrong or unlikely goes to `issues`, at its path. */
@@ -48,7 +42,7 @@ export function check(fields: Shape, x: Readonly<Record<string, unknown>>, prefi
   return readings;
 }
 
-function checkQuantity(field: QtyField, keyed: Keyed, prefix: string, id: string, issues: Issue[]): Reading | null {
+function checkQuantity(field: QtyField, keyed: Keyed, prefix: string, id: string, issues: Issue[]): Exact | null {
   const value = read(keyed, field.dimension);
   if (!(value instanceof Exact)) {
     if (value === 'empty') return null;
@@ -79,18 +73,35 @@ function checkQuantity(field: QtyField, keyed: Keyed, prefix: string, id: string
       ...(offer ? { offer } : {}),
     });
   }
-  return { keyed, value };
+  return value;
 }
 
 const what = (keyed: Keyed): Params => ({ got: keyed.text.trim(), gotUnit: unitLabel(keyed.unit) });
 
+interface Bounds {
+  readonly least: Exact | null;
+  readonly above: Exact | null;
+  readonly most: Exact | null;
+}
+
+const known = new WeakMap<Range, Bounds>();
+
+/** The ends of a range, read once. */
+function boundsOf(range: Range): Bounds {
+  const found = known.get(range);
+  if (found) return found;
+  const end = (text: string | undefined): Exact | null => (text === undefined ? null : exact(text));
+  const bounds = { least: end(range.least), above: end(range.above), most: end(range.most) };
+  known.set(range, bounds);
+  return bounds;
+}
+
 /** Whether `value` in `unit` lies outside the range; ends are inclusive, but for `above`. */
 export function outside(range: Range, value: Exact, unit: UnitId): boolean {
   const here = convert(value, unit, range.unit);
+  const { least, above, most } = boundsOf(range);
   return (
-    (range.least !== undefined && here.compare(exact(range.least)) < 0) ||
-    (range.above !== undefined && here.compare(exact(range.above)) <= 0) ||
-    (range.most !== undefined && here.compare(exact(range.most)) > 0)
+    (least !== null && here.compare(least) < 0) || (above !== null && here.compare(above) <= 0) || (most !== null && here.compare(most) > 0)
   );
 }
 

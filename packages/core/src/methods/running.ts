@@ -1,9 +1,10 @@
 import type { Exact } from '../numbers/exact.js';
 import { shown } from '../numbers/exact.js';
+import type { Keyed } from '../units/reading.js';
 import { convert, unitLabel, type System, type UnitId } from '../units/units.js';
 import type { Code, Params } from '../problems.js';
 import type { Calc, WorkingLine } from './calc.js';
-import { check, type Issue, type Reading, type Readings } from './check.js';
+import { check, type Issue, type Readings } from './check.js';
 import type { Field, IdsOf, In, Method, Offer, Parameters, QtyField, Run, Shape, Steps } from './definition.js';
 import type { Answer } from './result.js';
 
@@ -38,19 +39,19 @@ export class Running<S extends Shape, P extends Parameters, V> implements Run<S,
   }
 
   need(id: IdsOf<S, QtyField>, unit: UnitId): V | null {
-    return this.enter(this.readings[id] as Reading | undefined, unit, symbolOf(this.m.fields[id])) ?? this.lacks(id);
+    return this.have(id, unit) ?? this.lacks(id);
   }
 
   have(id: IdsOf<S, QtyField>, unit: UnitId): V | null {
-    return this.enter(this.readings[id] as Reading | undefined, unit, symbolOf(this.m.fields[id]));
+    const value = this.readings[id] as Exact | undefined;
+    return value ? this.enter(value, this.x[id] as Keyed, unit, symbolOf(this.m.fields[id])) : null;
   }
 
   inRow(rows: string, index: number, id: string, unit: UnitId, symbol: string): V | null {
     const row = (this.readings[rows] as Readings[] | undefined)?.[index];
-    return (
-      this.enter(row && (id.includes('.') ? within(row, id) : (row[id] as Reading | undefined)), unit, symbol) ??
-      this.lacks(`${rows}.${index}.${id}`)
-    );
+    const value = row && (within(row, id) as Exact | undefined);
+    if (!value) return this.lacks(`${rows}.${index}.${id}`);
+    return this.enter(value, within((this.x[rows] as readonly Inputs[])[index]!, id) as Keyed, unit, symbol);
   }
 
   missing(path: string): void {
@@ -90,12 +91,10 @@ export class Running<S extends Shape, P extends Parameters, V> implements Run<S,
     this.answers[id] = { words };
   }
 
-  private enter(reading: Reading | undefined, unit: UnitId, symbol: string): V | null {
-    if (!reading) return null;
-    const { keyed, value } = reading;
+  private enter(value: Exact, keyed: Keyed, unit: UnitId, symbol: string): V {
     if (keyed.unit === unit) return this.c.enter(symbol, value, unit);
     const converted = convert(value, keyed.unit, unit);
-    this.lines?.push(conversion(symbol, reading, converted, unit));
+    this.lines?.push(conversion(symbol, keyed, converted, unit));
     return this.c.enter(symbol, converted, unit);
   }
 
@@ -105,35 +104,43 @@ export class Running<S extends Shape, P extends Parameters, V> implements Run<S,
   }
 }
 
+type Inputs = Readonly<Record<string, unknown>>;
+
 /** Every field present, in rows too: absent and undefined are null, so that bodies ask one question only. */
-function complete(fields: Shape, input: Readonly<Record<string, unknown>>): Record<string, unknown> {
+function complete(fields: Shape, input: Inputs): Inputs {
   const x: Record<string, unknown> = {};
+  let same = true;
   for (const id in fields) {
     const field = fields[id]!;
-    const value = input[id] ?? null;
-    x[id] =
-      field.kind === 'rows' && value !== null
-        ? (value as readonly Record<string, unknown>[]).map((row) => complete(field.of as Shape, row))
-        : value;
+    const given = input[id];
+    const value = given === undefined ? null : field.kind === 'rows' && given !== null ? completeRows(field.of as Shape, given) : given;
+    same &&= value === given;
+    x[id] = value;
   }
-  return x;
+  // A row of a long series stays as it came.
+  return same ? input : x;
+}
+
+function completeRows(fields: Shape, given: unknown): readonly Inputs[] {
+  const rows = given as readonly Inputs[];
+  const completed = rows.map((row) => complete(fields, row));
+  return completed.every((row, i) => row === rows[i]) ? rows : completed;
 }
 
 const symbolOf = (field: Field | undefined): string => (field?.kind === 'qty' ? field.symbol : '');
 
-/** A reading within rows of a row: `companions.0.strength`. */
-function within(row: Readings, path: string): Reading | undefined {
-  const [id, index, ...rest] = path.split('.') as [string, string, ...string[]];
-  const inner = (row[id] as Readings[] | undefined)?.[Number(index)];
-  return inner && (rest.length === 1 ? (inner[rest[0]!] as Reading | undefined) : within(inner, rest.join('.')));
+/** What is at a path within a row: `companions.0.strength`. */
+function within(row: Inputs, path: string): unknown {
+  if (!path.includes('.')) return row[path];
+  return path.split('.').reduce<unknown>((at, key) => (at as Inputs | undefined)?.[key], row);
 }
 
-function conversion(symbol: string, reading: Reading, value: Exact, unit: UnitId): WorkingLine {
+function conversion(symbol: string, keyed: Keyed, value: Exact, unit: UnitId): WorkingLine {
   return {
     kind: 'reading',
     symbol,
     symbols: '',
-    numbers: `${reading.keyed.text.trim()} ${unitLabel(reading.keyed.unit)}`,
+    numbers: `${keyed.text.trim()} ${unitLabel(keyed.unit)}`,
     value: shown(value),
     unit: unitLabel(unit),
   };

@@ -85,7 +85,15 @@ function spelled(whole: number | bigint, decimals: number): string {
 
 /** The reported text: rounded to `step`, with the step's decimals (`3.25`, `3.00`, `145`). */
 export function reported(x: Exact, step: string): string {
-  return fixed(toStep(x, exact(step)), decimalsOf(step));
+  const by = exact(step);
+  const decimals = decimalsOf(step);
+  // As toStep and fixed do, without the values in between where the double decides.
+  const near = x.near / by.near;
+  const close = Math.round(near);
+  const off = (x.off + Math.abs(near) * by.off) / by.near + Math.abs(near) * 4 * Number.EPSILON;
+  const units = close * Math.round(by.near * (TENS[decimals] ?? NaN));
+  if (by.near > 0 && 0.5 - Math.abs(near - close) > off && Number.isSafeInteger(units)) return spelled(units, decimals);
+  return fixed(toStep(x, by), decimals);
 }
 
 /** Decimal exponent of the leading digit: 0.05 → −2, 2268 → 3. Zero has none and gives 0. */

@@ -1,4 +1,4 @@
-import { exact, type Exact } from '../numbers/exact.js';
+import { exact, ZERO, type Exact } from '../numbers/exact.js';
 
 /** What kind of thing a quantity is. Two units convert only within one dimension. */
 export type Dimension =
@@ -129,19 +129,30 @@ function pair(from: UnitId, to: UnitId): [Unit, Unit] {
   return [a, b];
 }
 
+/** What one unit holds of another: there are few pairs, met again and again. */
+const factors = new Map<UnitId, Map<UnitId, Exact>>(UNIT_IDS.map((id) => [id, new Map()]));
+
+function factorOf(from: UnitId, to: UnitId): Exact {
+  const known = factors.get(from)!.get(to);
+  if (known) return known;
+  const [a, b] = pair(from, to);
+  const factor = a.factor.div(b.factor);
+  factors.get(from)!.set(to, factor);
+  return factor;
+}
+
 /** Converts a quantity; temperatures with their offset. Throws across dimensions. */
 export function convert(value: Exact, from: UnitId, to: UnitId): Exact {
   if (from === to) return value;
-  const [a, b] = pair(from, to);
-  const base = value.mul(a.factor).add(a.zero ?? 0);
-  return base.sub(b.zero ?? 0).div(b.factor);
+  const [a, b]: [Unit, Unit] = [UNITS[from], UNITS[to]];
+  const scaled = value.mul(factorOf(from, to));
+  if (!a.zero && !b.zero) return scaled;
+  const zero = (a.zero ?? ZERO).sub(b.zero ?? ZERO);
+  return scaled.add(zero.div(b.factor));
 }
 
 /** Converts a difference: a tolerance of 3 °F is 1.67 °C, the offset does not enter. */
-export function convertDifference(value: Exact, from: UnitId, to: UnitId): Exact {
-  const [a, b] = pair(from, to);
-  return value.mul(a.factor).div(b.factor);
-}
+export const convertDifference = (value: Exact, from: UnitId, to: UnitId): Exact => value.mul(factorOf(from, to));
 
 /** US customary or SI: a property of the project and of each test, never guessed from a reading. */
 export type System = 'si' | 'us';
