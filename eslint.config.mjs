@@ -3,7 +3,7 @@ import angular from 'angular-eslint';
 import tseslint from 'typescript-eslint';
 
 export default tseslint.config(
-  { ignores: ['**/node_modules', '**/dist', '.data', '**/.angular'] },
+  { ignores: ['**/node_modules', '**/dist', '.data', '.cache', '**/.angular'] },
   js.configs.recommended,
   {
     files: ['**/*.ts'],

@@ -125,7 +125,14 @@ export interface ResultField {
   readonly whenVoid?: boolean;
   /** Shown first and large. */
   readonly main?: boolean;
+  /** How its words read; words that are not here speak for themselves. */
+  readonly words?: Readonly<Record<string, string>>;
+  /** Its words are moments, as ISO text. */
+  readonly moments?: boolean;
 }
+
+/** Words of a result that only says whether. */
+export const YES_NO = { yes: 'yes', no: 'no' } as const;
 
 /** A clock of the method, judged from what the record says happened when. */
 export interface MethodWindow {

@@ -3,7 +3,7 @@ import type { System, UnitId } from '../../units/units.js';
 import type { Calc } from '../calc.js';
 import { column, meanOf } from '../rows.js';
 import { SHORT_BY, strength, stressUnit } from './fields.js';
-import { method, qty, rows, type Citation, type Run } from '../definition.js';
+import { method, qty, rows, YES_NO, type Citation, type Run } from '../definition.js';
 
 const ACI: Citation = { designation: 'ACI 318', edition: '2019', part: 'acceptance of concrete' };
 const EN206: Citation = { designation: 'EN 206', edition: '2021', part: 'conformity for compressive strength' };
@@ -19,9 +19,9 @@ const RESULTS = {
   mean: { label: 'Mean', symbol: 'mean', units: { si: 'MPa', us: 'psi' } },
   meanLimit: { label: 'Mean must be at least', symbol: 'mean ≥', units: { si: 'MPa', us: 'psi' } },
   floor: { label: 'Each must be at least', symbol: 'each ≥', units: { si: 'MPa', us: 'psi' } },
-  meanOk: { label: 'Mean meets it', symbol: 'mean', units: { si: '1', us: '1' } },
+  meanOk: { label: 'Mean meets it', symbol: 'mean', units: { si: '1', us: '1' }, words: YES_NO },
   singles: { label: 'Results below the floor', symbol: 'singles', units: { si: '1', us: '1' } },
-  acceptable: { label: 'Acceptable', symbol: 'acceptable', units: { si: '1', us: '1' }, main: true },
+  acceptable: { label: 'Acceptable', symbol: 'acceptable', units: { si: '1', us: '1' }, words: YES_NO, main: true },
 } as const;
 
 type AciParams = {

@@ -1,5 +1,5 @@
 import { exact } from '../../numbers/exact.js';
-import { instant, method, qty, type Citation } from '../definition.js';
+import { instant, method, qty, YES_NO, type Citation } from '../definition.js';
 
 const C39: Citation = { designation: 'ASTM C39/C39M', edition: '2024', part: 'permissible age tolerances' };
 const T84: Citation = { designation: 'AASHTO T 84', edition: '2022', part: 'soaking' };
@@ -25,11 +25,11 @@ export const ageWindow = method({
     broken: instant('Broken at', { optional: true }),
   },
   results: {
-    due: { label: 'Due', symbol: 'due', units: { si: '1', us: '1' }, main: true },
-    from: { label: 'Not before', symbol: 'from', units: { si: '1', us: '1' } },
-    to: { label: 'Not after', symbol: 'to', units: { si: '1', us: '1' } },
+    due: { label: 'Due', symbol: 'due', units: { si: '1', us: '1' }, moments: true, main: true },
+    from: { label: 'Not before', symbol: 'from', units: { si: '1', us: '1' }, moments: true },
+    to: { label: 'Not after', symbol: 'to', units: { si: '1', us: '1' }, moments: true },
     off: { label: 'Off the age', symbol: 'off', units: { si: 'h', us: 'h' } },
-    inWindow: { label: 'Within the window', symbol: 'within', units: { si: '1', us: '1' } },
+    inWindow: { label: 'Within the window', symbol: 'within', units: { si: '1', us: '1' }, words: YES_NO },
   },
   variants: {
     c39: {
@@ -82,8 +82,8 @@ export const soakStart = method({
   about: 'Counted back from the time at which it is to be drained.',
   fields: { end: instant('To be drained at') },
   results: {
-    earliest: { label: 'Into the water not before', symbol: 'from', units: { si: '1', us: '1' } },
-    latest: { label: 'Into the water not after', symbol: 'to', units: { si: '1', us: '1' }, main: true },
+    earliest: { label: 'Into the water not before', symbol: 'from', units: { si: '1', us: '1' }, moments: true },
+    latest: { label: 'Into the water not after', symbol: 'to', units: { si: '1', us: '1' }, moments: true, main: true },
   },
   variants: {
     aashto: { label: '15 to 19 h', source: T84, params: { leastHours: 15, mostHours: 19 } as SoakParams },

@@ -25,6 +25,15 @@ const fields = {
 /** Which slip explains a factor that cannot be, or a factor that somebody else wrote down. */
 export type Finding = 'ok' | 'below_range' | 'masses_swapped' | 'agrees' | 'numerator_between_full_masses' | 'unexplained';
 
+const FINDINGS: Readonly<Record<Finding, string>> = {
+  ok: 'as it should be',
+  below_range: 'below what the test can give',
+  masses_swapped: 'the two masses were exchanged',
+  agrees: 'the stated factor is right',
+  numerator_between_full_masses: 'the numerator was taken between the two full masses',
+  unexplained: 'the stated factor is not explained by a known slip',
+};
+
 export const compactionFactor = method({
   id: 'compaction-factor',
   title: 'Compaction factor',
@@ -35,7 +44,7 @@ export const compactionFactor = method({
   results: {
     factor: { label: 'Compaction factor', symbol: 'CF', units: { si: '1', us: '1' }, property: 'compaction-factor', main: true },
     swapped: { label: 'With the two masses exchanged', symbol: 'CF’', units: { si: '1', us: '1' } },
-    finding: { label: 'Finding', symbol: 'finding', units: { si: '1', us: '1' } },
+    finding: { label: 'Finding', symbol: 'finding', units: { si: '1', us: '1' }, words: FINDINGS },
   },
   variants: {
     is: { label: 'partial over full, to 0.01', source: IS, params: { least: '0.6', most: '1', steps: { '1': '0.01' } } as FactorParams },

@@ -1,4 +1,4 @@
-import { instant, method, pick, rows, type Citation } from '../definition.js';
+import { instant, method, pick, rows, YES_NO, type Citation } from '../definition.js';
 import { clock } from '../evaluate.js';
 
 const C128: Citation = { designation: 'ASTM C128', edition: '2022' };
@@ -8,6 +8,16 @@ type Look = 'kept' | 'slight' | 'half' | 'fell' | 'knocked';
 
 /** Where the sand stands after a trial. */
 export type ConeState = 'start' | 'wetter' | 'ssd' | 'cannot_tell' | 'over_dried' | 'no_verdict' | 'too_soon';
+
+const CONE_WORDS: Readonly<Record<ConeState, string>> = {
+  start: 'not tried yet',
+  wetter: 'wetter than SSD: go on drying',
+  ssd: 'SSD: weigh now',
+  cannot_tell: 'perhaps past SSD: mix in water, cover, try again',
+  over_dried: 'past SSD: mix in water, cover, try again',
+  no_verdict: 'not told by a knocked cone: try again',
+  too_soon: 'still taking up water: keep it covered',
+};
 
 type ConeParams = {
   /** How much of a slump is SSD: a slight one with a part standing, or about half. */
@@ -65,9 +75,9 @@ export const cone = method({
     override: pick('I judge it differently', { no: 'No', ssd: 'It is SSD all the same' }, { optional: true, usual: 'no', minor: true }),
   },
   results: {
-    state: { label: 'The sand is', symbol: 'state', units: { si: '1', us: '1' }, main: true },
-    log: { label: 'After each trial', symbol: 'log', units: { si: '1', us: '1' } },
-    weigh: { label: 'May be weighed', symbol: 'weigh', units: { si: '1', us: '1' } },
+    state: { label: 'The sand is', symbol: 'state', units: { si: '1', us: '1' }, words: CONE_WORDS, main: true },
+    log: { label: 'After each trial', symbol: 'log', units: { si: '1', us: '1' }, words: CONE_WORDS },
+    weigh: { label: 'May be weighed', symbol: 'weigh', units: { si: '1', us: '1' }, words: YES_NO },
     wait: { label: 'Cover for at least', symbol: 'wait', units: { si: 'min', us: 'min' } },
   },
   variants: {

@@ -1,5 +1,5 @@
 import { exact, shown } from '../../numbers/exact.js';
-import { method, qty, type Citation, type Run } from '../definition.js';
+import { method, qty, YES_NO, type Citation, type Run } from '../definition.js';
 import { checkAbsorption, gravities, gravityResults, gravityVariants, type GravityParams } from '../coarse-gravity/coarse-gravity.js';
 import { waterDensity } from '../volumes/volumes.js';
 
@@ -38,7 +38,7 @@ export const fineGravity = method({
   results: {
     ...gravityResults('fine'),
     dryUsed: { label: 'Oven-dry mass used', symbol: 'A', units: { si: 'g', us: 'g' } },
-    companion: { label: 'Companion within its tolerance', symbol: 'companion', units: { si: '1', us: '1' } },
+    companion: { label: 'Companion within its tolerance', symbol: 'companion', units: { si: '1', us: '1' }, words: YES_NO },
   },
   variants: gravityVariants(C128, T84),
   steps: [
@@ -131,7 +131,7 @@ export const flaskCorrection = method({
     volume: { label: 'Volume of the flask to its mark', symbol: 'V', units: { si: 'mL', us: 'mL' } },
     corrected: { label: 'Flask and water at the test', symbol: 'B2', units: { si: 'g', us: 'g' }, main: true },
     shift: { label: 'Shift', symbol: 'B2 − B', units: { si: 'g', us: 'g' } },
-    fits: { label: 'Temperature within its tolerance', symbol: 'fits', units: { si: '1', us: '1' } },
+    fits: { label: 'Temperature within its tolerance', symbol: 'fits', units: { si: '1', us: '1' }, words: YES_NO },
   },
   variants: {
     astm: { label: '23 ± 2 °C', source: C128, params: { target: '23', tolerance: '2' } as FlaskParams },

@@ -28,6 +28,12 @@ const fields = {
   ),
 };
 
+const ZONES = {
+  middle_third: 'in the middle third',
+  within_5_pct: 'outside it by no more than 5 % of the span',
+  outside: 'further outside',
+} as const;
+
 type FlexureParams = {
   loading: 'third' | 'centre';
   steps: Steps;
@@ -52,7 +58,7 @@ export const flexure = method({
       property: 'flexure',
       main: true,
     },
-    zone: { label: 'Where it broke', symbol: 'zone', units: { si: '1', us: '1' } },
+    zone: { label: 'Where it broke', symbol: 'zone', units: { si: '1', us: '1' }, words: ZONES },
   },
   variants: {
     'third-point': { label: 'third-point, to 0.05 MPa or 5 psi', source: C78, params: { ...PARAMS, loading: 'third' } as FlexureParams },

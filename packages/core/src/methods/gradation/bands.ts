@@ -1,5 +1,5 @@
 import { exact, reported } from '../../numbers/exact.js';
-import { method, pick, qty, rows, type Citation } from '../definition.js';
+import { method, pick, qty, rows, YES_NO, type Citation } from '../definition.js';
 import { column } from '../rows.js';
 
 const C33: Citation = { designation: 'ASTM C33/C33M', edition: '2023', part: 'grading requirements' };
@@ -75,7 +75,7 @@ export const gradingBand = method({
     }),
   },
   results: {
-    inside: { label: 'Within the band', symbol: 'inside', units: { si: '1', us: '1' }, main: true },
+    inside: { label: 'Within the band', symbol: 'inside', units: { si: '1', us: '1' }, words: YES_NO, main: true },
     above: { label: 'Above the band on', symbol: 'above', units: { si: '1', us: '1' } },
     below: { label: 'Below the band on', symbol: 'below', units: { si: '1', us: '1' } },
   },

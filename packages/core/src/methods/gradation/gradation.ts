@@ -1,5 +1,5 @@
 import { exact, reported as reportedText, shown, type Exact } from '../../numbers/exact.js';
-import { method, qty, rows, type Citation, type Run } from '../definition.js';
+import { method, qty, rows, YES_NO, type Citation, type Run } from '../definition.js';
 
 const C136: Citation = { designation: 'ASTM C136/C136M', edition: '2019' };
 const T27: Citation = { designation: 'AASHTO T 27', edition: '2022' };
@@ -44,7 +44,7 @@ export const gradation = method({
     reported: { label: 'Passing, as reported', symbol: 'P', units: { si: '1', us: '1' } },
     fineness: { label: 'Fineness modulus', symbol: 'FM', units: { si: '1', us: '1' }, property: 'fineness-modulus', main: true },
     loss: { label: 'Loss in sieving', symbol: 'loss', units: { si: '%', us: '%' } },
-    lossOk: { label: 'Loss within its limit', symbol: 'loss', units: { si: '1', us: '1' } },
+    lossOk: { label: 'Loss within its limit', symbol: 'loss', units: { si: '1', us: '1' }, words: YES_NO },
     limits: { label: 'Most on each sieve', symbol: 'most', units: { si: 'kg', us: 'kg' } },
     overloaded: { label: 'Overloaded sieves', symbol: 'overloaded', units: { si: '1', us: '1' } },
   },

@@ -3,6 +3,7 @@ import type { System } from '../../units/units.js';
 import { method, pick, qty, rows } from '../definition.js';
 import { extent } from '../fit.js';
 import {
+  CLASS_WORDS,
   C876,
   classOf,
   ELECTRODE,
@@ -48,7 +49,7 @@ export const halfCellMap = method({
     read: { label: 'Cells read', symbol: 'n', units: { si: '1', us: '1' } },
     where: { label: 'Cell', symbol: 'cell', units: { si: '1', us: '1' } },
     cse: { label: 'Potential against copper, copper sulfate', symbol: 'E_CSE', units: { si: 'mV', us: 'mV' } },
-    classes: { label: 'Class of each', symbol: 'class', units: { si: '1', us: '1' } },
+    classes: { label: 'Class of each', symbol: 'class', units: { si: '1', us: '1' }, words: CLASS_WORDS },
     noCorrosion: { label: 'More positive than the upper class limit', symbol: 'no', units: { si: '%', us: '%' }, main: true },
     uncertain: { label: 'Uncertain', symbol: '?', units: { si: '%', us: '%' }, main: true },
     corrosion: { label: 'More negative than the lower class limit', symbol: 'yes', units: { si: '%', us: '%' }, main: true },

@@ -13,6 +13,14 @@ export type HalfCellParams = {
   classes: { noCorrosionAbove: string; corrosionBelow: string };
 };
 
+export type CorrosionClass = 'no_corrosion' | 'uncertain' | 'corrosion';
+
+export const CLASS_WORDS: Readonly<Record<CorrosionClass, string>> = {
+  no_corrosion: 'over 90 % likely that nothing corrodes',
+  uncertain: 'uncertain',
+  corrosion: 'over 90 % likely that steel corrodes',
+};
+
 export type Electrode = 'cse' | 'sce' | 'agcl';
 
 export const ELECTRODE = pick('Electrode', { cse: 'Copper, copper sulfate', sce: 'Saturated calomel', agcl: 'Silver, silver chloride' });
@@ -60,7 +68,7 @@ export const halfCell = method({
   results: {
     correction: { label: 'Correction for temperature', symbol: 'ΔE', units: { si: 'mV', us: 'mV' } },
     cse: { label: 'Potential against copper, copper sulfate', symbol: 'E_CSE', units: { si: 'mV', us: 'mV' }, main: true },
-    class: { label: 'Class', symbol: 'class', units: { si: '1', us: '1' }, main: true },
+    class: { label: 'Class', symbol: 'class', units: { si: '1', us: '1' }, words: CLASS_WORDS, main: true },
   },
   variants: { c876: { label: 'three classes at −200 and −350 mV', source: C876, params: HALF_CELL } },
   steps: [
@@ -84,8 +92,6 @@ export const halfCell = method({
     r.says('class', [classOf(c.value(cse), p)]);
   },
 });
-
-export type CorrosionClass = 'no_corrosion' | 'uncertain' | 'corrosion';
 
 /** On a boundary it is uncertain, not safe. */
 export function classOf(e: Exact, p: HalfCellParams): CorrosionClass {

@@ -31,6 +31,8 @@ const weeks = (from: 'batched' | 'drying'): Due[] => [8, 16, 32, 64].map((n) => 
 
 const DRYING: readonly Due[] = [...[4, 7, 14, 28].map((n) => after(`${n} days of drying`, 'drying', n * DAY)), ...weeks('drying')];
 
+const MISSED = { marked: 'marked', void: 'the set is void' } as const;
+
 export const lengthSchedule = method({
   id: 'length-schedule',
   title: 'Length change: when to read',
@@ -43,10 +45,10 @@ export const lengthSchedule = method({
   },
   results: {
     what: { label: 'What', symbol: 'what', units: { si: '1', us: '1' }, main: true },
-    due: { label: 'Due', symbol: 'due', units: { si: '1', us: '1' } },
-    from: { label: 'Not before', symbol: 'from', units: { si: '1', us: '1' } },
-    until: { label: 'Not after', symbol: 'until', units: { si: '1', us: '1' } },
-    missed: { label: 'If missed', symbol: 'missed', units: { si: '1', us: '1' } },
+    due: { label: 'Due', symbol: 'due', units: { si: '1', us: '1' }, moments: true },
+    from: { label: 'Not before', symbol: 'from', units: { si: '1', us: '1' }, moments: true },
+    until: { label: 'Not after', symbol: 'until', units: { si: '1', us: '1' }, moments: true },
+    missed: { label: 'If missed', symbol: 'missed', units: { si: '1', us: '1' }, words: MISSED },
     soak: { label: 'In lime water before the initial reading, at least', symbol: 't', units: { si: 'min', us: 'min' } },
   },
   variants: {

@@ -13,6 +13,8 @@ type DryingParams = {
   intervalMinutes: string;
 };
 
+const STATES = { constant: 'at constant mass', not_yet: 'still losing water', wrong: 'went up: look' } as const;
+
 export const constantMass = method({
   id: 'constant-mass',
   title: 'Drying to constant mass',
@@ -28,7 +30,7 @@ export const constantMass = method({
     }),
   },
   results: {
-    state: { label: 'State', symbol: 'state', units: { si: '1', us: '1' }, main: true },
+    state: { label: 'State', symbol: 'state', units: { si: '1', us: '1' }, words: STATES, main: true },
     loss: { label: 'Loss over the last interval', symbol: 'Δm', units: { si: 'g', us: 'g' } },
     lossShare: { label: 'the same, of the earlier mass', symbol: 'Δm/m', units: { si: '%', us: '%' } },
     estimate: { label: 'Constant at about', symbol: 't_c', units: { si: 'min', us: 'min' } },

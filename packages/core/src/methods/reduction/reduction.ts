@@ -1,10 +1,12 @@
 import { exact } from '../../numbers/exact.js';
 import type { Calc } from '../calc.js';
-import { method, pick, qty, type Citation } from '../definition.js';
+import { method, pick, qty, YES_NO, type Citation } from '../definition.js';
 
 export const C702: Citation = { designation: 'ASTM C702/C702M', edition: '2018' };
 export const R76: Citation = { designation: 'AASHTO R 76', edition: '2016' };
 export type Material = 'coarse' | 'fine' | 'mixture';
+
+const WAYS = { A: 'A, splitter', B: 'B, quartering', C: 'C, miniature stockpile' } as const;
 
 export const reduction = method({
   id: 'reduction',
@@ -24,14 +26,14 @@ export const reduction = method({
     ),
     material: pick('Material', { coarse: 'Coarse', fine: 'Fine', mixture: 'Coarse and fine' }),
     wet: pick('Wetter than SSD', { no: 'No', yes: 'Yes, holds its shape in the fist' }),
-    wished: pick('Wished method', { A: 'A, splitter', B: 'B, quartering', C: 'C, miniature stockpile' }, { optional: true, minor: true }),
+    wished: pick('Wished method', WAYS, { optional: true, minor: true }),
   },
   results: {
     cuts: { label: 'Cuts', symbol: 'n', units: { si: '1', us: '1' }, main: true },
     left: { label: 'Leaves about', symbol: 'M/2ⁿ', units: { si: 'kg', us: 'lb' } },
     nextBest: { label: 'Next best: halve once more, with a part of the last reject', symbol: 'm2', units: { si: 'kg', us: 'lb' } },
-    methods: { label: 'Methods', symbol: 'methods', units: { si: '1', us: '1' } },
-    refused: { label: 'Sample again', symbol: 'refused', units: { si: '1', us: '1' } },
+    methods: { label: 'Methods', symbol: 'methods', units: { si: '1', us: '1' }, words: WAYS },
+    refused: { label: 'Sample again', symbol: 'refused', units: { si: '1', us: '1' }, words: YES_NO },
   },
   variants: { c702: { label: 'halving', source: C702, params: { farAbove: '1.7' } } },
   steps: [

@@ -1,6 +1,6 @@
 import { exact, shown } from '../../numbers/exact.js';
 import { convert } from '../../units/units.js';
-import { method, pick, qty } from '../definition.js';
+import { method, pick, qty, YES_NO } from '../definition.js';
 import { C702 } from './reduction.js';
 
 type SplitterParams = {
@@ -26,7 +26,7 @@ export const splitter = method({
     width: qty('length', 'w', 'Width of a chute', { si: 'mm', us: 'in' }, { possible: { unit: 'mm', above: '0', most: '500' } }),
   },
   results: {
-    fits: { label: 'Fits', symbol: 'fits', units: { si: '1', us: '1' }, main: true },
+    fits: { label: 'Fits', symbol: 'fits', units: { si: '1', us: '1' }, words: YES_NO, main: true },
     least: { label: 'Chutes at least', symbol: 'w ≥', units: { si: 'mm', us: 'in' } },
   },
   variants: {

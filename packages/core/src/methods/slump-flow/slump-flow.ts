@@ -1,6 +1,6 @@
 import { exact, shown } from '../../numbers/exact.js';
 import type { System } from '../../units/units.js';
-import { method, pick, qty, type Citation, type Steps } from '../definition.js';
+import { method, pick, qty, YES_NO, type Citation, type Steps } from '../definition.js';
 import { startWithin5 } from '../composite/windows.js';
 
 const C1611: Citation = { designation: 'ASTM C1611/C1611M', edition: '2021' };
@@ -50,7 +50,7 @@ export const slumpFlow = method({
   },
   results: {
     flow: { label: 'Slump flow', symbol: 'flow', units: { si: 'mm', us: 'in' }, property: 'slump-flow', main: true },
-    agree: { label: 'The diameters agree', symbol: 'agree', units: { si: '1', us: '1' } },
+    agree: { label: 'The diameters agree', symbol: 'agree', units: { si: '1', us: '1' }, words: YES_NO },
   },
   variants: {
     c1611: {

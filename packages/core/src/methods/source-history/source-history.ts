@@ -45,6 +45,9 @@ const absorption = (symbol: string, label: string) =>
     { possible: { unit: '%', least: '0', most: '50' }, plausible: { unit: '%', least: '0', most: '8' } },
   );
 
+const DIRECTIONS: Readonly<Record<Direction, string>> = { low: 'low', usual: 'as usual', high: 'high' };
+const SHIFTS = { usual: 'as usual', moved: 'moved', news: 'moved so far that it is news' } as const;
+
 export const sourceHistory = method({
   id: 'source-history',
   title: 'A gravity test against its source’s history',
@@ -67,8 +70,8 @@ export const sourceHistory = method({
     meanOd: { label: 'Usual specific gravity OD', symbol: 'Ḡ', units: { si: '1', us: '1' } },
     meanApparent: { label: 'Usual apparent', symbol: 'Ḡ_A', units: { si: '1', us: '1' } },
     meanAbsorption: { label: 'Usual absorption', symbol: 'ā', units: { si: '%', us: '%' } },
-    moved: { label: 'Specific gravity OD, apparent, absorption are', symbol: 'moved', units: { si: '1', us: '1' } },
-    shift: { label: 'A shift', symbol: 'shift', units: { si: '1', us: '1' }, main: true },
+    moved: { label: 'Specific gravity OD, apparent, absorption are', symbol: 'moved', units: { si: '1', us: '1' }, words: DIRECTIONS },
+    shift: { label: 'A shift', symbol: 'shift', units: { si: '1', us: '1' }, words: SHIFTS, main: true },
   },
   variants: {
     coarse: {

@@ -1,5 +1,5 @@
 import { exact, shown } from '../../numbers/exact.js';
-import { method, qty, type Citation, type Steps } from '../definition.js';
+import { method, qty, YES_NO, type Citation, type Steps } from '../definition.js';
 import { startWithin5 } from '../composite/windows.js';
 
 const C173: Citation = { designation: 'ASTM C173/C173M', edition: '2016' };
@@ -47,7 +47,7 @@ export const volumetricAir = method({
   },
   results: {
     air: { label: 'Air', symbol: 'A', units: { si: '%', us: '%' }, property: 'air', main: true },
-    agree: { label: 'Two rollings agree', symbol: 'agree', units: { si: '1', us: '1' } },
+    agree: { label: 'Two rollings agree', symbol: 'agree', units: { si: '1', us: '1' }, words: YES_NO },
   },
   variants: {
     c173: {
