@@ -85,8 +85,9 @@ export {
 } from './limits/verdict.js';
 export { furtherThanD2s, oneSigma, PRECISION } from './judgement/precision.js';
 export { fuse, inOrder, left, SAMPLE_WINDOWS, truckWindow, type Fuse, type Window } from './time/fuses.js';
-export { fieldAt, inputsOf, keyedFields, type Readings, type Sources } from './record/sources.js';
+export { fieldAt, inputsOf, keyedFields, usualInputs, type Readings, type Sources } from './record/sources.js';
 export { CALIBRATION, KIT_FOR, kitMarks, type Kit, type KitKind } from './record/kit.js';
+export { answerText, answerTexts, figureText } from './record/answer.js';
 export { spell, unspell, type Spelled } from './record/spelling.js';
 export { FRESH_TESTS } from './record/order.js';
 export {

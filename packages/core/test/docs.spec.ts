@@ -1,7 +1,7 @@
 import { mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { evaluate, METHODS, type AnyMethod } from '../src/index.js';
-import { methodPage } from '../tools/method-page.js';
+import { methodPage } from '../src/pages/index.js';
 
 const DOC = join(import.meta.dirname, '../../../docs/adding-a-method.md');
 const FOLDER = join(import.meta.dirname, '../src/methods/bleeding');

@@ -1,5 +1,5 @@
 import { exampleOf, furtherExamples } from '../src/examples/index.js';
-import { evaluate, METHODS, spell, unspell, type Shape } from '../src/index.js';
+import { answerTexts, evaluate, METHODS, spell, unspell, type Shape } from '../src/index.js';
 
 /** Examples that show a fault on purpose: what they say is the lesson. */
 const TEACHES: Readonly<Record<string, readonly string[]>> = { 'compaction-factor': ['stated-slip'] };
@@ -13,6 +13,16 @@ describe('worked examples', () => {
         expect(e.missing).toEqual([]);
         const main = e.results.filter((r) => m.results[r.id]?.main);
         expect(main.filter((r) => r.state !== 'given').map((r) => r.id)).toEqual([]);
+        for (const r of e.results) {
+          const field = m.results[r.id]!;
+          const texts = answerTexts(field, r, () => 'a moment');
+          // Codes are for programs: what a person reads is words.
+          expect(texts.filter((text) => /^[a-z]+(_[a-z0-9]+)+$/.test(text))).toEqual([]);
+          if (field.along !== undefined)
+            expect(texts.length)
+              .withContext(r.id)
+              .toBe((inputs[field.along] as unknown[]).length);
+        }
         expect(spell(m.fields as Shape, unspell(m.fields as Shape, spell(m.fields as Shape, inputs)))).toEqual(
           spell(m.fields as Shape, inputs),
         );

@@ -2,7 +2,7 @@
 import { mkdirSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { METHODS } from '../src/index.js';
-import { indexPage, methodPage } from './method-page.js';
+import { indexPage, methodPage } from '../src/pages/index.js';
 
 const OUT = join(import.meta.dirname, '../../../docs/methods');
 

@@ -125,6 +125,8 @@ export interface ResultField {
   readonly whenVoid?: boolean;
   /** Shown first and large. */
   readonly main?: boolean;
+  /** One for each row of this field, in the order of the rows. */
+  readonly along?: string;
   /** How its words read; words that are not here speak for themselves. */
   readonly words?: Readonly<Record<string, string>>;
   /** Its words are moments, as ISO text. */

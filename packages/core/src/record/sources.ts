@@ -1,3 +1,5 @@
+import type { Keyed } from '../units/reading.js';
+import type { System } from '../units/units.js';
 import type { AnyInputs, AnyMethod, Field, Shape, Source } from '../methods/definition.js';
 
 /** What the record around a test gives: kit, mix, ticket, the sample. Values in the shape of their fields. */
@@ -27,6 +29,17 @@ export function keyedFields(m: AnyMethod, variant: string): [string, Field][] {
   return Object.entries(m.fields as Shape).filter(
     ([, field]) => field.from === undefined && (field.only === undefined || field.only.includes(variant)),
   );
+}
+
+/** What an instrument of the usual size and a test without mishap would give: filled in beforehand. */
+export function usualInputs(m: AnyMethod, variant: string, system: System): AnyInputs {
+  return Object.fromEntries(
+    Object.entries(m.fields as Shape).flatMap(([id, field]): [string, Keyed | string][] => {
+      if (field.only !== undefined && !field.only.includes(variant)) return [];
+      if (field.kind === 'qty' && field.usual) return [[id, { text: field.usual[system], unit: field.units[system] }]];
+      return field.kind === 'pick' && field.usual !== undefined ? [[id, field.usual]] : [];
+    }),
+  ) as AnyInputs;
 }
 
 /** A field as a path names it: `full`, `batch.2.mass`. */

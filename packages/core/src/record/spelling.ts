@@ -24,6 +24,7 @@ export function spell(fields: Shape, inputs: AnyInputs): Spelled {
   for (const [id, field] of Object.entries(fields)) {
     const value = (inputs as Readonly<Record<string, unknown>>)[id];
     if (value === null || value === undefined) continue;
+    if (field.kind === 'qty' && (value as Keyed).text.trim() === '') continue;
     if (field.kind === 'rows') spelled[id] = (value as readonly AnyInputs[]).map((row) => spell(field.of as Shape, row));
     else if (field.kind === 'qty') spelled[id] = spelledReading(value as Keyed);
     else spelled[id] = value as string;

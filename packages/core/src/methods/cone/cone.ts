@@ -76,7 +76,7 @@ export const cone = method({
   },
   results: {
     state: { label: 'The sand is', symbol: 'state', units: { si: '1', us: '1' }, words: CONE_WORDS, main: true },
-    log: { label: 'After each trial', symbol: 'log', units: { si: '1', us: '1' }, words: CONE_WORDS },
+    log: { label: 'After each trial', symbol: 'log', units: { si: '1', us: '1' }, along: 'trials', words: CONE_WORDS },
     weigh: { label: 'May be weighed', symbol: 'weigh', units: { si: '1', us: '1' }, words: YES_NO },
     wait: { label: 'Cover for at least', symbol: 'wait', units: { si: 'min', us: 'min' } },
   },

@@ -3,7 +3,6 @@ import type { System } from '../../units/units.js';
 import { method, pick, qty, rows } from '../definition.js';
 import { extent } from '../fit.js';
 import {
-  CLASS_WORDS,
   C876,
   classOf,
   ELECTRODE,
@@ -24,6 +23,8 @@ type MapParams = HalfCellParams & {
   /** Between the lines of equal potential, mV. */
   lines: string;
 };
+
+const SHORT_WORDS: Readonly<Record<CorrosionClass, string>> = { no_corrosion: 'unlikely', uncertain: 'uncertain', corrosion: 'likely' };
 
 /** A cell of the grid, counted from 1: `2.3` is the third of the second line. */
 type Cell<V> = { readonly line: number; readonly at: number; readonly e: V };
@@ -49,7 +50,7 @@ export const halfCellMap = method({
     read: { label: 'Cells read', symbol: 'n', units: { si: '1', us: '1' } },
     where: { label: 'Cell', symbol: 'cell', units: { si: '1', us: '1' } },
     cse: { label: 'Potential against copper, copper sulfate', symbol: 'E_CSE', units: { si: 'mV', us: 'mV' } },
-    classes: { label: 'Class of each', symbol: 'class', units: { si: '1', us: '1' }, words: CLASS_WORDS },
+    classes: { label: 'Corrosion at each', symbol: 'class', units: { si: '1', us: '1' }, words: SHORT_WORDS },
     noCorrosion: { label: 'More positive than the upper class limit', symbol: 'no', units: { si: '%', us: '%' }, main: true },
     uncertain: { label: 'Uncertain', symbol: '?', units: { si: '%', us: '%' }, main: true },
     corrosion: { label: 'More negative than the lower class limit', symbol: 'yes', units: { si: '%', us: '%' }, main: true },

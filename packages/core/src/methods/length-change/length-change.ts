@@ -45,7 +45,7 @@ export const lengthChange = method({
   panel: 'prisms',
   fields,
   results: {
-    changes: { label: 'Change of each prism', symbol: 'ΔL', units: { si: '%', us: '%' } },
+    changes: { label: 'Change of each prism', symbol: 'ΔL', units: { si: '%', us: '%' }, along: 'prisms' },
     mean: { label: 'Mean change', symbol: 'ΔL', units: { si: '%', us: '%' }, property: 'length-change', main: true },
     fromDrying: { label: 'Mean change from the start of drying', symbol: 'ΔLd', units: { si: '%', us: '%' } },
   },

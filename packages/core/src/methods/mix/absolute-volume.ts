@@ -23,7 +23,7 @@ export const absoluteVolume = method({
   about: 'What volume a recipe really makes: masses over their densities, with its air.',
   fields: designFields,
   results: {
-    volumes: { label: 'Volumes', symbol: 'V', units: { si: 'm3', us: 'ft3' } },
+    volumes: { label: 'Volumes', symbol: 'V', units: { si: 'm3', us: 'ft3' }, along: 'ingredients' },
     airVolume: { label: 'Volume of air', symbol: 'Va', units: { si: 'm3', us: 'ft3' } },
     yield: { label: 'Design yield', symbol: 'ΣV', units: { si: 'm3', us: 'ft3' }, main: true },
     miss: { label: 'Over or short', symbol: 'miss', units: { si: 'm3', us: 'ft3' } },

@@ -17,9 +17,9 @@ export const moistureCorrection = method({
     }),
   },
   results: {
-    ovenDry: { label: 'Oven-dry', symbol: 'D', units: { si: 'kg', us: 'lb' } },
-    batch: { label: 'To weigh', symbol: 'B', units: { si: 'kg', us: 'lb' }, main: true },
-    free: { label: 'Free water', symbol: 'F', units: { si: 'kg', us: 'lb' } },
+    ovenDry: { label: 'Oven-dry', symbol: 'D', units: { si: 'kg', us: 'lb' }, along: 'aggregates' },
+    batch: { label: 'To weigh', symbol: 'B', units: { si: 'kg', us: 'lb' }, along: 'aggregates', main: true },
+    free: { label: 'Free water', symbol: 'F', units: { si: 'kg', us: 'lb' }, along: 'aggregates' },
     toWeigh: { label: 'Water to weigh', symbol: 'W2', units: { si: 'kg', us: 'lb' }, main: true },
   },
   variants: { dry: { label: 'moisture on dry mass', source: ACI, params: {} } },

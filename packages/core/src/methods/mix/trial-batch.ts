@@ -63,8 +63,8 @@ export const trialBatch = method({
   results: {
     volume: { label: 'Volume to mix', symbol: 'V', units: { si: 'L', us: 'ft3' }, main: true },
     cubic: { label: 'the same in m³ or yd³', symbol: 'V', units: { si: 'm3', us: 'yd3' } },
-    masses: { label: 'To weigh', symbol: 'm', units: { si: 'kg', us: 'lb' }, main: true },
-    sizes: { label: 'of the coarse, by size', symbol: 'm_k', units: { si: 'kg', us: 'lb' } },
+    masses: { label: 'To weigh', symbol: 'm', units: { si: 'kg', us: 'lb' }, along: 'ingredients', main: true },
+    sizes: { label: 'of the coarse, by size', symbol: 'm_k', units: { si: 'kg', us: 'lb' }, along: 'sizes' },
     free: { label: 'Free water in the aggregates', symbol: 'F', units: { si: 'kg', us: 'lb' } },
     order: { label: 'Into the mixer', symbol: 'order', units: { si: '1', us: '1' } },
     density: { label: 'Fresh density to expect', symbol: 'D', units: { si: 'kg/m3', us: 'lb/ft3' } },

@@ -19,7 +19,7 @@ export const fallingHead = method({
     }),
   },
   results: {
-    trials: { label: 'Permeability of each trial', symbol: 'K', units: { si: 'cm/s', us: 'cm/s' } },
+    trials: { label: 'Permeability of each trial', symbol: 'K', units: { si: 'cm/s', us: 'cm/s' }, along: 'trials' },
     mean: { label: 'Permeability', symbol: 'K̄', units: { si: 'cm/s', us: 'cm/s' }, property: 'permeability', main: true },
     metres: { label: 'the same in m/s', symbol: 'K̄', units: { si: 'm/s', us: 'm/s' } },
   },

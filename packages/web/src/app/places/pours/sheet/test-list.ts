@@ -168,10 +168,10 @@ export class TestList {
             ? `void${row.hasRepeat ? ', repeated' : ': repeat'}`
             : row.pair === 'load-fails'
               ? 'first and check both out: the load fails'
-              : validity.state === 'marked'
-                ? 'marked'
-                : row.state === 'open' && first !== undefined
-                  ? `${fieldAt(m, first)?.label ?? first} is missing`
+              : row.state === 'open' && first !== undefined
+                ? `${fieldAt(m, first)?.label ?? first} is missing`
+                : validity.state === 'marked'
+                  ? 'marked'
                   : row.draft && !row.test
                     ? 'not kept yet'
                     : '',

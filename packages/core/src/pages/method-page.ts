@@ -1,22 +1,22 @@
-import { exampleOf, furtherExamples } from '../src/examples/index.js';
+import { exampleOf, furtherExamples } from '../examples/index.js';
 import {
+  answerText,
   evaluate,
-  exact,
   METHODS,
   PRECISION,
   PRACTICES,
   say,
-  shown,
   spell,
   unitLabel,
   type AnyMethod,
   type Citation,
   type Field,
+  type ResultField,
   type Shape,
   type Spelled,
   type Variant,
   type Parameters,
-} from '../src/index.js';
+} from '../index.js';
 
 const cite = ({ designation, edition, part }: Citation): string => `${designation}, edition ${edition}${part ? `, ${part}` : ''}`;
 
@@ -83,10 +83,8 @@ function workedExample(m: AnyMethod): string {
   const inputs = exampleOf(m);
   const e = evaluate(m, inputs, { variant: Object.keys(m.variants)[0]!, system: 'si' });
   const given = e.results.flatMap((r) => {
-    const figures = (r.series ?? []).map(figure);
-    const said = r.words ?? (r.series ? figures : r.exact === null ? [] : [figure({ exact: r.exact, reported: r.reported })]);
-    const text = said.filter((t) => t !== '').join(', ');
-    return r.state === 'given' && text !== '' ? [`- ${r.label}: ${text} ${unitLabel(r.unit)}`.trimEnd()] : [];
+    const text = answerText((m.results as Readonly<Record<string, ResultField>>)[r.id]!, r);
+    return text === '' ? [] : [`- ${r.label}: ${text}`];
   });
   const read = Object.entries(spell(m.fields as Shape, inputs)).map(
     ([id, value]) => `- ${(m.fields as Shape)[id]!.label}: ${written(value)}`,
@@ -94,9 +92,6 @@ function workedExample(m: AnyMethod): string {
   const said = [...e.issues, ...e.validity.reasons, ...e.notes].map(({ code, params }) => `- ${say(code, params)}`);
   return [['Read:', ...read].join('\n'), ['Gives:', ...given, ...said].join('\n')].map((part) => part.replace('\n', '\n\n')).join('\n\n');
 }
-
-/** As reported, or to six digits where the reference has no rule. */
-const figure = (f: { reported: string | null; exact: string }): string => f.reported ?? shown(exact(f.exact), 6);
 
 const written = (value: Spelled[string]): string =>
   typeof value === 'string' ? value : value.map((row) => Object.values(row).map(written).join(' ')).join('; ');

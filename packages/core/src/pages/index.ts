@@ -1,0 +1,1 @@
+export { indexPage, methodPage } from './method-page.js';

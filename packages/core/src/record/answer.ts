@@ -1,0 +1,27 @@
+import type { ResultField } from '../methods/definition.js';
+import type { Figure, ResultValue } from '../methods/result.js';
+import { exact, shown } from '../numbers/exact.js';
+import { unitLabel } from '../units/units.js';
+
+/** Digits of a figure that the reference gives no reporting step for: enough to go on with, few enough to read. */
+const UNSTEPPED_DIGITS = 6;
+
+/** As reported, or to six digits where the reference has no rule. */
+export const figureText = (f: Pick<Figure, 'reported' | 'exact'>): string => f.reported ?? shown(exact(f.exact), UNSTEPPED_DIGITS);
+
+/**
+ * What a result says, one text for each of its figures or words; none while it is open or void.
+ * @param moment how an ISO moment reads here
+ */
+export function answerTexts(field: ResultField, r: ResultValue, moment: (iso: string) => string = (iso) => iso): string[] {
+  if (r.state !== 'given') return [];
+  if (r.words) return r.words.map((word) => field.words?.[word] ?? (field.moments && word !== '' ? moment(word) : word));
+  if (r.series) return r.series.map(figureText);
+  return r.exact === null ? [] : [figureText({ exact: r.exact, reported: r.reported })];
+}
+
+/** The same in one line, with the unit once. */
+export const answerText = (field: ResultField, r: ResultValue, moment?: (iso: string) => string): string => {
+  const texts = answerTexts(field, r, moment).filter((text) => text !== '');
+  return texts.length === 0 ? '' : `${texts.join(r.words ? '; ' : ', ')} ${unitLabel(r.unit)}`.trimEnd();
+};
