@@ -7,6 +7,7 @@ import { providePrimeNG } from 'primeng/config';
 import { routes } from './app.routes';
 import { preset } from './shell/preset';
 import * as sessionEffects from './state/session.effects';
+import { hand } from './state/hand';
 import { session } from './state/session';
 
 export const appConfig: ApplicationConfig = {
@@ -14,7 +15,7 @@ export const appConfig: ApplicationConfig = {
     provideZonelessChangeDetection(),
     provideHttpClient(withFetch()),
     provideRouter(routes, withComponentInputBinding()),
-    provideStore({ [session.name]: session.reducer }),
+    provideStore({ [session.name]: session.reducer, [hand.name]: hand.reducer }),
     provideEffects(sessionEffects),
     providePrimeNG({
       theme: { preset, options: { darkModeSelector: 'none', cssLayer: { name: 'primeng', order: 'base, primeng, app' } } },

@@ -14,6 +14,17 @@ export const routes: Routes = [
   { path: '', pathMatch: 'full', redirectTo: 'pours' },
   { path: 'who', title: 'Who is here · Keen Mortar', loadComponent: () => import('./shell/who').then((m) => m.Who) },
   {
+    path: 'scratch',
+    title: 'Scratch · Keen Mortar',
+    loadComponent: () => import('./places/scratch/scratch-page').then((m) => m.ScratchPage),
+  },
+  {
+    path: 'scratch/:method',
+    title: 'Scratch · Keen Mortar',
+    loadComponent: () => import('./places/scratch/scratch-page').then((m) => m.ScratchPage),
+  },
+  { path: 'methods/:method', loadComponent: () => import('./places/scratch/method-page').then((m) => m.MethodPage) },
+  {
     path: '',
     canActivate: [somebody],
     providers: [provideState(pours), provideEffects(poursEffects)],

@@ -19,7 +19,7 @@ const coarse = (): boolean => typeof matchMedia === 'function' && matchMedia('(p
         class="fig"
         type="text"
         autocomplete="off"
-        [attr.inputmode]="mode"
+        [attr.inputmode]="mode()"
         [attr.aria-invalid]="worst() ? true : null"
         [attr.aria-describedby]="issues().length > 0 ? inputId() + '-why' : null"
         [value]="text()"
@@ -160,8 +160,13 @@ export class ReadingField {
   readonly timed = output();
 
   private readonly box = viewChild.required<ElementRef<HTMLInputElement>>('box');
-  /** With thumbs the own keypad is there; the system's would cover the answer. */
-  protected readonly mode = coarse() ? 'none' : 'decimal';
+  /** The place shows the own keypad to thumbs: the system's would cover the answer. */
+  readonly ownKeypad = input(true);
+  protected readonly mode = computed(() => {
+    if (coarse() && this.ownKeypad()) return 'none';
+    // Fractions need the slash and the space, which a system's number pad lacks.
+    return this.field().dimension === 'length' ? 'text' : 'decimal';
+  });
   protected readonly units = computed(() => offeredUnits(this.field().dimension, Object.values(this.field().units)));
   protected readonly worst = computed(() => this.issues().length > 0);
   protected readonly label = unitLabel;

@@ -16,3 +16,33 @@ export function today(timeZone?: string, now = new Date()): string {
     now,
   );
 }
+
+/** What a stopwatch shows: `4.8` below a minute, `1:52` from there. */
+export function elapsed(ms: number): string {
+  const seconds = Math.max(0, ms) / 1000;
+  if (seconds < 60) return seconds.toFixed(1);
+  const whole = Math.round(seconds);
+  return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, '0')}`;
+}
+
+/** A moment as this device's clock shows it, for a reader: `Tue 9 Jun 2026, 10:20`. */
+export function momentText(iso: string): string {
+  const at = new Date(iso);
+  if (Number.isNaN(at.getTime())) return iso;
+  return new Intl.DateTimeFormat('en-GB', {
+    weekday: 'short',
+    day: 'numeric',
+    month: 'short',
+    year: 'numeric',
+    hour: '2-digit',
+    minute: '2-digit',
+  }).format(at);
+}
+
+/** The same for a field of a form: `2026-06-09T10:20:00`, in the device's zone; empty for what is no moment. */
+export function localMoment(iso: string): string {
+  const at = new Date(iso);
+  return iso === '' || Number.isNaN(at.getTime())
+    ? ''
+    : new Intl.DateTimeFormat('sv-SE', { dateStyle: 'short', timeStyle: 'medium' }).format(at).replace(' ', 'T');
+}

@@ -5,12 +5,15 @@ import { NavigationEnd, Router, RouterLink, RouterOutlet } from '@angular/router
 import { Store } from '@ngrx/store';
 import { Select } from 'primeng/select';
 import { filter, map } from 'rxjs';
-import { session, SessionActions, THEMES, type Theme } from '../state/session';
+import { ScratchOver } from '../places/scratch/scratch-over';
+import { hand, HandActions } from '../state/hand';
+import { session, SessionActions, THEMES, WITHOUT_PERSON, type Theme } from '../state/session';
 
 /** The frame: the place in use, and the shelf of places along the bottom edge, where thumbs are. */
 @Component({
   selector: 'km-root',
-  imports: [RouterOutlet, RouterLink, Select, FormsModule],
+  imports: [RouterOutlet, RouterLink, Select, FormsModule, ScratchOver],
+  host: { '(document:keydown)': 'key($event)' },
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <a class="skip" href="#place">Skip to the place in use</a>
@@ -18,15 +21,29 @@ import { session, SessionActions, THEMES, type Theme } from '../state/session';
       @if (problem(); as p) {
         <p class="problem" role="alert">{{ p.detail }}</p>
       }
-      @if (loaded()) {
+      @if (loaded() || free()) {
         <router-outlet />
       } @else if (!problem()) {
         <p class="place soft" role="status">Opening …</p>
       }
     </main>
+    @if (scratch()) {
+      @defer (on immediate) {
+        <km-scratch-over class="over" />
+      } @placeholder {
+        <p class="over soft" role="status">Opening Scratch …</p>
+      }
+    }
     <nav class="shelf" aria-label="Places">
       <span class="mark">Keen Mortar</span>
       <a routerLink="/pours" [class.on]="atPours()" [attr.aria-current]="atPours() ? 'page' : null">Pours</a>
+      @if (free()) {
+        <a routerLink="/scratch" class="on" aria-current="page">Scratch</a>
+      } @else {
+        <button type="button" data-testid="scratch" [class.on]="scratch()" [attr.aria-expanded]="scratch()" (click)="toggleScratch()">
+          Scratch <kbd class="soft small">/</kbd>
+        </button>
+      }
       <span class="end">
         <label class="unseen" for="theme">Theme</label>
         <select id="theme" class="theme" [ngModel]="theme()" (ngModelChange)="setTheme($event)">
@@ -55,6 +72,19 @@ import { session, SessionActions, THEMES, type Theme } from '../state/session';
       display: grid;
       grid-template-rows: minmax(0, 1fr) auto;
       height: 100dvh;
+      position: relative;
+    }
+    .over {
+      position: absolute;
+      inset: 0 0 58px auto;
+      width: min(100%, 1040px);
+      z-index: 4;
+    }
+    /* The clocks of the place in use stay in sight. */
+    @media (min-width: 900px) {
+      .over {
+        top: 132px;
+      }
     }
     main {
       overflow: auto;
@@ -90,7 +120,11 @@ import { session, SessionActions, THEMES, type Theme } from '../state/session';
       padding: 0 20px 0 8px;
       white-space: nowrap;
     }
-    .shelf a {
+    .shelf a,
+    .shelf > button {
+      background: none;
+      cursor: pointer;
+      gap: 6px;
       display: flex;
       align-items: center;
       min-width: 64px;
@@ -99,7 +133,8 @@ import { session, SessionActions, THEMES, type Theme } from '../state/session';
       border: 1px solid transparent;
       border-width: 0 1px;
     }
-    .shelf a.on {
+    .shelf a.on,
+    .shelf button.on {
       background: var(--well);
       margin-top: -1px;
       font-weight: 700;
@@ -158,9 +193,26 @@ export class Shell {
   /** A sample's sheet belongs to the pours too. */
   protected readonly atPours = computed(() => /^\/(pours|samples)/.test(this.url()));
 
+  protected readonly scratch = this.store.selectSignal(hand.selectScratch);
+  /** A place that needs neither a person nor the server. */
+  protected readonly free = computed(() => WITHOUT_PERSON.test(this.url() || location.pathname));
+
   constructor() {
     document.documentElement.dataset['theme'] = this.theme();
     this.store.dispatch(SessionActions.opened());
+  }
+
+  protected toggleScratch(): void {
+    this.store.dispatch(this.scratch() ? HandActions.scratchClosed() : HandActions.scratchOpened());
+  }
+
+  /** `/` opens Scratch over any place; within a field it is a fraction's slash. */
+  protected key(event: KeyboardEvent): void {
+    const { target } = event;
+    const typing = target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
+    if (event.key !== '/' || event.ctrlKey || event.metaKey || event.altKey || typing || this.free() || this.scratch()) return;
+    event.preventDefault();
+    this.store.dispatch(HandActions.scratchOpened());
   }
 
   protected setTheme(theme: Theme): void {

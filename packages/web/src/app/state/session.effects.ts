@@ -4,7 +4,7 @@ import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { Store } from '@ngrx/store';
 import { catchError, delay, filter, forkJoin, map, of, switchMap, tap } from 'rxjs';
 import { Api, isAway, problemOf } from '../api/api';
-import { session, SessionActions } from './session';
+import { session, SessionActions, WITHOUT_PERSON } from './session';
 
 const AGAIN_AFTER = 2000;
 
@@ -55,7 +55,8 @@ export const askWho = createEffect(
   (actions = inject(Actions), store = inject(Store), router = inject(Router)) =>
     actions.pipe(
       ofType(SessionActions.loaded),
-      filter(() => store.selectSignal(session.selectPersonId)() === null),
+      // Scratch keeps no record, so it asks nobody who they are.
+      filter(() => store.selectSignal(session.selectPersonId)() === null && !WITHOUT_PERSON.test(location.pathname)),
       tap(() => void router.navigateByUrl('/who')),
     ),
   { functional: true, dispatch: false },

@@ -4,6 +4,9 @@ import { createActionGroup, createFeature, createReducer, createSelector, emptyP
 export type Theme = 'light' | 'dark' | 'glare';
 export const THEMES: readonly Theme[] = ['light', 'dark', 'glare'];
 
+/** Places that need no record, and so no person and no server. */
+export const WITHOUT_PERSON = /^\/(scratch|methods)(\/|$)/;
+
 export const SessionActions = createActionGroup({
   source: 'Session',
   events: {

@@ -23,7 +23,10 @@ import { liveMessages } from '../../../api/live';
 import { Api, isAway, problemOf } from '../../../api/api';
 import { Device } from '../../../device/device';
 import { session } from '../../../state/session';
+import { HandActions } from '../../../state/hand';
+import { handOfSheet, taken } from './sheet.hand';
 import { fallsWith, sheet, SheetActions } from './sheet.state';
+import { rows } from './sheet.view';
 
 const AGAIN_AFTER = 1000;
 const KEYING_EVERY = 3000;
@@ -223,4 +226,40 @@ export const tellKeying = createEffect(
       }),
     ),
   { functional: true, dispatch: false },
+);
+
+/** What is in hand here, for Scratch to be filled with. */
+export const showHand = createEffect(
+  (store = inject(Store)) =>
+    store.select(handOfSheet).pipe(
+      filter((shown) => shown !== null),
+      map((shown) => HandActions.shown({ hand: shown })),
+    ),
+  { functional: true },
+);
+
+export const handGone = createEffect(
+  (actions = inject(Actions)) =>
+    actions.pipe(
+      ofType(SheetActions.closed),
+      map(() => HandActions.gone()),
+    ),
+  {
+    functional: true,
+  },
+);
+
+/** Readings taken out of Scratch are keyed here, for the person to look at and keep. */
+export const takeFromScratch = createEffect(
+  (actions = inject(Actions), store = inject(Store)) =>
+    actions.pipe(
+      ofType(HandActions.kept),
+      mergeMap(({ hand }) => {
+        const sample = store.selectSignal(sheet.selectSample)();
+        const offset = store.selectSignal(session.selectOffset)();
+        const now = new Date(Date.now() + offset).toISOString();
+        return sample ? taken(sample, store.selectSignal(rows)(), hand, now, () => crypto.randomUUID()) : [];
+      }),
+    ),
+  { functional: true },
 );

@@ -3,7 +3,7 @@ import type { Command, Draft } from '../../../device/device-db';
 import { sheet, SheetActions, type SheetState } from './sheet.state';
 import { blankDraft, rowInHand, rows, type Row } from './sheet.view';
 import { methodById } from '@keen-mortar/core';
-import { elapsed } from './test-in-hand';
+import { elapsed } from '../../../parts/when';
 
 const AT = '2026-11-25T12:00:00.000Z';
 let next = 0;

@@ -6,10 +6,10 @@ import {
   judgeAll,
   judgePair,
   KIT_FOR,
-  keyedFields,
   methodById,
   otherSchools,
   unitLabel,
+  usualInputs,
   usualVariant,
   worst,
   type AnyInputs,
@@ -17,6 +17,7 @@ import {
   type CrossCheck,
   type Evaluation,
   type Judged,
+  type Keyed,
   type PairVerdict,
   type School,
   type Verdict,
@@ -131,6 +132,13 @@ function rowFor(sample: Sample, m: AnyMethod, test: Test | null, draft: Draft | 
   };
 }
 
+/** What the core computes a row on: as kept, as drafted, or as the sheet begins it. */
+export function inputsOfRow(sample: Sample, row: Row): AnyInputs {
+  const now = new Date().toISOString();
+  const draft = row.draft ?? (row.test ? null : blankDraft(sample, row.method, () => BLANK_ID, now));
+  return situation(sample, placeOf(row.test, draft, now), entries(row.test, draft))?.inputs ?? ({} as AnyInputs);
+}
+
 /** A draft of nothing yet: what a method's row is before the first key. */
 export function blankDraft(sample: Sample, m: AnyMethod, ids: () => string, now: string, before?: Test): Draft {
   const { system, practice } = sample.project;
@@ -138,10 +146,9 @@ export function blankDraft(sample: Sample, m: AnyMethod, ids: () => string, now:
   const kit = sample.kit.filter((k) => k.kind === kind);
   const sound = kit.find((k) => k.until === null || k.until >= now.slice(0, 10)) ?? kit[0];
   const variant = before?.variant ?? usualVariant(practice, m);
-  const usual = keyedFields(m, variant).flatMap(([id, field]): [string, DraftEntry][] => {
-    if (field.kind === 'qty' && field.usual)
-      return [[id, { text: field.usual[system], unit: field.units[system], at: now, reading: ids() }]];
-    return field.kind === 'pick' && field.usual !== undefined ? [[id, { text: field.usual, unit: null, at: now, reading: ids() }]] : [];
+  const usual = Object.entries(usualInputs(m, variant, before?.system ?? system)).map(([id, value]): [string, DraftEntry] => {
+    const { text, unit } = typeof value === 'string' ? { text: value, unit: null } : (value as Keyed);
+    return [id, { text, unit, at: now, reading: ids() }];
   });
   return {
     testId: ids(),

@@ -34,7 +34,7 @@ import { afterKey, Keypad, type Key } from '../../../parts/keypad';
 import { ReadingField } from '../../../parts/reading-field';
 import { SlumpShape } from '../../../parts/slump-shape';
 import { SpecBand } from '../../../parts/spec-band';
-import { zonedTime } from '../../../parts/when';
+import { elapsed, zonedTime } from '../../../parts/when';
 import { nameOf, session } from '../../../state/session';
 import { keepCommands } from './keep';
 import { SheetActions } from './sheet.state';
@@ -412,11 +412,3 @@ export class TestInHand {
 
 const asQty = (field: Field): QtyField => field as QtyField;
 const asPick = (field: Field): PickField => field as PickField;
-
-/** What a stopwatch shows: `4.8` below a minute, `1:52` from there. */
-export function elapsed(ms: number): string {
-  const seconds = Math.max(0, ms) / 1000;
-  if (seconds < 60) return seconds.toFixed(1);
-  const whole = Math.round(seconds);
-  return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, '0')}`;
-}

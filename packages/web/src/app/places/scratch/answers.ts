@@ -1,0 +1,133 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { answerTexts, fieldAt, say, unitLabel, type Field, type ResultField } from '@keen-mortar/core';
+import { momentText } from '../../parts/when';
+import { ScratchStore } from './scratch.store';
+
+/** So many figures of a series are read at a glance; the rest is in the copies. */
+const MOST_SHOWN = 12;
+
+interface Line {
+  readonly id: string;
+  readonly label: string;
+  readonly text: string;
+  readonly unit: string;
+  readonly words: boolean;
+}
+
+/** What comes of the readings, live: the main results large, then the others, what is missing, and what the method remarks. */
+@Component({
+  selector: 'km-answers',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div class="main" role="status" aria-live="polite">
+      @for (r of main(); track r.id) {
+        <p [attr.data-result]="r.id">
+          <span class="what">{{ r.label }}</span>
+          <b [class.fig]="!r.words" [class.words]="r.words">{{ r.text }}</b> <span class="soft">{{ r.unit }}</span>
+        </p>
+      }
+    </div>
+    @if (missing(); as m) {
+      <p class="soft" data-testid="missing">{{ m }}</p>
+    }
+    @for (r of reasons(); track r) {
+      <p class="needs">
+        <b>{{ r }}</b>
+      </p>
+    }
+    @for (n of notes(); track n) {
+      <p>{{ n }}</p>
+    }
+    @if (others().length > 0) {
+      <dl>
+        @for (r of others(); track r.id) {
+          <div [attr.data-result]="r.id">
+            <dt>{{ r.label }}</dt>
+            <dd [class.fig]="!r.words">{{ r.text }} {{ r.unit }}</dd>
+          </div>
+        }
+      </dl>
+    }
+  `,
+  styles: `
+    :host {
+      display: grid;
+      gap: 8px;
+    }
+    .main {
+      display: grid;
+      gap: 4px;
+    }
+    .main p {
+      display: flex;
+      flex-wrap: wrap;
+      align-items: baseline;
+      gap: 0 10px;
+    }
+    .what {
+      flex: 1 0 100%;
+      font-size: 14.5px;
+    }
+    .main b {
+      font-size: 30px;
+      font-weight: 500;
+      line-height: 1.15;
+      overflow-wrap: anywhere;
+    }
+    .main b.words {
+      font-size: 21px;
+      font-weight: 700;
+    }
+    dl {
+      font-size: 15px;
+    }
+    dl div {
+      display: flex;
+      flex-wrap: wrap;
+      justify-content: space-between;
+      gap: 0 14px;
+      padding: 4px 0;
+      border-top: 1px solid var(--hair);
+    }
+    dd {
+      text-align: right;
+      margin-left: auto;
+      overflow-wrap: anywhere;
+    }
+  `,
+})
+export class Answers {
+  private readonly store = inject(ScratchStore);
+
+  private readonly lines = computed((): (Line & { main: boolean })[] => {
+    const [m, e] = [this.store.method(), this.store.evaluation()];
+    if (!m || !e) return [];
+    return e.results.flatMap((r) => {
+      const field = (m.results as Readonly<Record<string, ResultField>>)[r.id]!;
+      // What belongs to rows stands beside them.
+      if (field.along !== undefined && (r.series?.length ?? r.words?.length ?? 0) > 1) return [];
+      const texts = answerTexts(field, r, momentText);
+      if (texts.length === 0) return [];
+      const rest = texts.length > MOST_SHOWN ? ` … ${texts.length} in all` : '';
+      const text = texts.slice(0, MOST_SHOWN).join(r.words ? '; ' : ', ') + rest;
+      return [{ id: r.id, label: field.label, text, unit: unitLabel(r.unit), words: r.words !== undefined, main: field.main === true }];
+    });
+  });
+  protected readonly main = computed(() => this.lines().filter((l) => l.main));
+  protected readonly others = computed(() => this.lines().filter((l) => !l.main));
+
+  protected readonly missing = computed(() => {
+    const [m, e] = [this.store.method(), this.store.evaluation()];
+    if (!m || !e || e.missing.length === 0) return null;
+    const names = e.missing.slice(0, 6).map((path) => {
+      const row = /\.(\d+)\./.exec(path)?.[1];
+      const field: Field | undefined = fieldAt(m, path);
+      return `${(field?.label ?? path).toLowerCase()}${row === undefined ? '' : ` in row ${Number(row) + 1}`}`;
+    });
+    const more = e.missing.length > 6 ? ` and ${e.missing.length - 6} more` : '';
+    return `Still needed: ${names.join(', ')}${more}.`;
+  });
+
+  protected readonly reasons = computed(() => this.store.evaluation()?.validity.reasons.map((r) => say(r.code, r.params)) ?? []);
+  protected readonly notes = computed(() => this.store.evaluation()?.notes.map((n) => say(n.code, n.params)) ?? []);
+}

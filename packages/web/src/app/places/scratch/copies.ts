@@ -1,0 +1,92 @@
+import {
+  answerText,
+  CORE_VERSION,
+  say,
+  spell,
+  unitLabel,
+  type AnyInputs,
+  type AnyMethod,
+  type Citation,
+  type Evaluation,
+  type Field,
+  type ResultField,
+  type Shape,
+  type Spelled,
+} from '@keen-mortar/core';
+import Papa from 'papaparse';
+
+interface Copied {
+  readonly method: AnyMethod;
+  readonly inputs: AnyInputs;
+  readonly evaluation: Evaluation;
+}
+
+const resultsOf = ({ method, evaluation }: Copied): { id: string; label: string; text: string }[] =>
+  evaluation.results.flatMap((r) => {
+    const text = answerText((method.results as Readonly<Record<string, ResultField>>)[r.id]!, r);
+    return text === '' ? [] : [{ id: r.id, label: r.label, text }];
+  });
+
+const written = (value: Spelled[string], field: Field): string => {
+  if (typeof value !== 'string')
+    return value
+      .map((row) =>
+        Object.entries(row)
+          .map(([id, cell]) => written(cell, (field as { of: Shape }).of[id]!))
+          .join(' '),
+      )
+      .join('; ');
+  return field.kind === 'pick' ? ((field.options as Record<string, string>)[value] ?? value) : value;
+};
+
+/** For an email or a note: what was read, under which variant, and what comes of it. */
+export function asText(c: Copied): string {
+  const { method: m, evaluation: e } = c;
+  const variant = (m.variants as Readonly<Record<string, { label: string; source: Citation }>>)[e.variant]!;
+  const readings = Object.entries(spell(m.fields as Shape, c.inputs));
+  return [
+    m.title,
+    `${variant.source.designation} (${variant.source.edition}), ${variant.label}`,
+    '',
+    ...readings.map(([id, value]) => `${(m.fields as Shape)[id]!.label}: ${written(value, (m.fields as Shape)[id]!)}`),
+    '',
+    ...resultsOf(c).map(({ label, text }) => `${label}: ${text}`),
+    ...[...e.issues, ...e.validity.reasons, ...e.notes].map(({ code, params }) => say(code, params)),
+  ].join('\n');
+}
+
+/** For a program: readings as keyed, every result whole, unrounded and reported. */
+export function asJson({ method, inputs, evaluation: e }: Copied): string {
+  return JSON.stringify(
+    {
+      method: method.id,
+      variant: e.variant,
+      system: e.system,
+      core: CORE_VERSION,
+      readings: spell(method.fields as Shape, inputs),
+      validity: e.validity,
+      results: e.results.filter((r) => r.state === 'given'),
+      issues: e.issues,
+      notes: e.notes,
+    },
+    null,
+    2,
+  );
+}
+
+/** For a spreadsheet: a row of heads and a row of values, a column for each reading and result. */
+export function asCsv(c: Copied): string {
+  const { method: m, evaluation: e } = c;
+  const readings = Object.entries(spell(m.fields as Shape, c.inputs)).map(([id, value]): [string, string] => [
+    id,
+    written(value, (m.fields as Shape)[id]!),
+  ]);
+  const results = e.results.flatMap((r): [string, string][] => {
+    if (r.state !== 'given' || r.series !== undefined) return [];
+    const unit = unitLabel(r.unit);
+    const head = unit === '' ? r.id : `${r.id} (${unit})`;
+    return [[head, r.words ? r.words.join('; ') : (r.reported ?? r.unrounded ?? '')]];
+  });
+  const columns: [string, string][] = [['method', m.id], ['variant', e.variant], ...readings, ...results];
+  return Papa.unparse([columns.map(([head]) => head), columns.map(([, value]) => value)]);
+}

@@ -1,0 +1,39 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { RouterLink } from '@angular/router';
+import { Title } from '@angular/platform-browser';
+import { methodById } from '@keen-mortar/core';
+import { methodPage } from '@keen-mortar/core/pages';
+import { marked } from 'marked';
+
+/** The page of a method, made from its definition here in the browser: it is there without a network. */
+@Component({
+  selector: 'km-method-page',
+  imports: [RouterLink],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <article class="place">
+      @if (html(); as page) {
+        <p class="to">
+          <a class="btn" [routerLink]="['/scratch', method()]">Compute it</a> <a class="link" routerLink="/scratch">All computations</a>
+        </p>
+        <div class="page" [innerHTML]="page"></div>
+      } @else {
+        <header>
+          <h1>There is no method “{{ method() }}”</h1>
+        </header>
+        <p><a class="link" routerLink="/scratch">All computations</a></p>
+      }
+    </article>
+  `,
+  styleUrl: './method-page.css',
+})
+export class MethodPage {
+  readonly method = input.required<string>();
+  private readonly title = inject(Title);
+
+  protected readonly html = computed(() => {
+    const m = methodById(this.method());
+    this.title.setTitle(`${m?.title ?? 'No such method'} · Keen Mortar`);
+    return m ? marked.parse(methodPage(m), { async: false }) : null;
+  });
+}

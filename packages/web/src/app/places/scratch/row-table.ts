@@ -1,0 +1,166 @@
+import { CdkFixedSizeVirtualScroll, CdkVirtualForOf, CdkVirtualScrollViewport } from '@angular/cdk/scrolling';
+import { NgTemplateOutlet } from '@angular/common';
+import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, input, signal } from '@angular/core';
+import {
+  answerTexts,
+  say,
+  unitLabel,
+  type AnyInputs,
+  type Issue,
+  type PickField,
+  type ResultField,
+  type RowsField,
+  type Shape,
+  type UnitId,
+} from '@keen-mortar/core';
+import { momentText } from '../../parts/when';
+import { columnsOf, type Column } from './columns';
+import { keyedAt, rowsAt, valueAt } from './inputs';
+import { Instant } from './instant';
+import { ScratchStore } from './scratch.store';
+
+/** From here on the rows scroll in a window of their own. */
+const VIRTUAL_FROM = 60;
+export const ROW_HEIGHT = 46;
+
+interface Line {
+  readonly index: number;
+  readonly row: AnyInputs;
+  readonly issues: readonly Issue[];
+}
+
+interface AnswerColumn {
+  readonly id: string;
+  readonly head: string;
+  readonly texts: readonly string[];
+}
+
+/** Rows of readings as a table that takes a paste from a spreadsheet; what comes of each row stands beside it. */
+@Component({
+  selector: 'km-row-table',
+  imports: [NgTemplateOutlet, CdkVirtualScrollViewport, CdkVirtualForOf, CdkFixedSizeVirtualScroll, Instant],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './row-table.html',
+  styleUrl: './row-table.css',
+})
+export class RowTable {
+  protected readonly store = inject(ScratchStore);
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
+  readonly path = input.required<string>();
+  readonly field = input.required<RowsField>();
+
+  private readonly chosen = signal<Readonly<Record<string, UnitId>>>({});
+  protected readonly rowHeight = ROW_HEIGHT;
+  protected readonly label = unitLabel;
+  protected readonly rows = computed(() => rowsAt(this.store.inputs(), this.path()));
+  protected readonly virtual = computed(() => this.rows().length > VIRTUAL_FROM);
+  protected readonly columns = computed(() => columnsOf(this.field().of as Shape, this.rows(), this.store.system(), this.chosen()));
+  protected readonly units = computed(() => Object.fromEntries(this.columns().map((c) => [c.id, c.unit])));
+
+  private readonly issues = computed(() => {
+    const prefix = `${this.path()}.`;
+    const byRow = new Map<number, Issue[]>();
+    for (const issue of this.store.evaluation()?.issues ?? []) {
+      if (!issue.path.startsWith(prefix)) continue;
+      const index = Number(issue.path.slice(prefix.length).split('.')[0]);
+      byRow.set(index, [...(byRow.get(index) ?? []), issue]);
+    }
+    return byRow;
+  });
+  /** Where rows scroll in a window, what is wrong is said above them. */
+  protected readonly issueList = computed(() =>
+    [...this.issues().values()]
+      .flat()
+      .slice(0, 20)
+      .map((issue) => ({ path: issue.path, text: `Row ${Number(issue.path.split('.')[1]) + 1}: ${say(issue.code, issue.params)}` })),
+  );
+
+  /** The rows, and an empty one to key on. */
+  protected readonly lines = computed((): Line[] =>
+    [...this.rows(), {} as AnyInputs].map((row, index) => ({ index, row, issues: this.issues().get(index) ?? [] })),
+  );
+
+  protected readonly answers = computed((): AnswerColumn[] => {
+    const [m, e] = [this.store.method(), this.store.evaluation()];
+    if (!m || !e) return [];
+    return e.results.flatMap((r) => {
+      const field = (m.results as Readonly<Record<string, ResultField>>)[r.id]!;
+      if (field.along !== this.path()) return [];
+      const unit = unitLabel(r.unit);
+      return [{ id: r.id, head: unit === '' ? field.label : `${field.label}, ${unit}`, texts: answerTexts(field, r, momentText) }];
+    });
+  });
+
+  protected readonly tracks = computed(
+    () =>
+      `34px ${this.columns()
+        .map((c) =>
+          c.field.kind === 'instant' ? 'minmax(212px, 1.6fr)' : c.field.kind === 'qty' ? 'minmax(92px, 1fr)' : 'minmax(130px, 1.6fr)',
+        )
+        .join(' ')} ${this.answers()
+        .map(() => 'minmax(78px, 0.8fr)')
+        .join(' ')} 44px`,
+  );
+
+  protected cell(row: AnyInputs, id: string): string {
+    const value = valueAt(row, id);
+    return typeof value === 'string' ? value : (keyedAt(row, id)?.text ?? '');
+  }
+
+  /** Beside a cell only where it is not the column's. */
+  protected otherUnit(row: AnyInputs, c: Column): string {
+    const keyed = c.field.kind === 'qty' ? keyedAt(row, c.id) : null;
+    return keyed && keyed.unit !== c.unit && keyed.text !== '' ? unitLabel(keyed.unit) : '';
+  }
+
+  protected at(index: number, id: string): string {
+    return `${this.path()}.${index}.${id}`;
+  }
+
+  protected bad(line: Line, id: string): boolean {
+    return line.issues.some((issue) => issue.path === this.at(line.index, id));
+  }
+
+  protected sentence = (issue: Issue): string => say(issue.code, issue.params);
+  protected options(c: Column): [string, string][] {
+    return Object.entries((c.field as PickField).options);
+  }
+
+  protected key(line: Line, c: Column, text: string): void {
+    const path = this.at(line.index, c.id);
+    if (c.field.kind === 'qty') this.store.key(path, text, keyedAt(line.row, c.id)?.unit ?? c.unit);
+    else this.store.set(path, text === '' ? null : text);
+  }
+
+  protected take(issue: Issue): void {
+    if (issue.offer) this.store.key(issue.path, issue.offer.text, issue.offer.unit);
+  }
+
+  protected choose(c: Column, unit: UnitId): void {
+    this.chosen.update((all) => ({ ...all, [c.id]: unit }));
+    this.store.unitOfColumn(this.path(), c.id, unit);
+  }
+
+  protected paste(event: ClipboardEvent, line: Line, column: number): void {
+    const text = event.clipboardData?.getData('text/plain') ?? '';
+    if (!/[\t\n;]/.test(text.trim())) return;
+    event.preventDefault();
+    this.store.paste(this.path(), text, this.units(), line.index, column);
+  }
+
+  /** Up, down and Enter go along a column, as in a spreadsheet. */
+  protected move(event: KeyboardEvent, index: number, column: number): void {
+    const by = event.key === 'ArrowUp' ? -1 : event.key === 'ArrowDown' || event.key === 'Enter' ? 1 : 0;
+    if (by === 0 || index + by < 0) return;
+    event.preventDefault();
+    const next = this.host.nativeElement.querySelector<HTMLInputElement>(`[data-cell="${index + by}.${column}"]`);
+    next?.focus();
+    next?.select?.();
+  }
+
+  protected remove(index: number): void {
+    this.store.removeRow(this.path(), index);
+  }
+
+  protected readonly trackLine = (_at: number, line: Line): number => line.index;
+}

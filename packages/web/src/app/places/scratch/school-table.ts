@@ -1,0 +1,132 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { answerText, fieldAt, type Evaluation, type ResultField } from '@keen-mortar/core';
+import { momentText } from '../../parts/when';
+import { ScratchStore } from './scratch.store';
+
+const MOST_COLUMNS = 4;
+
+interface Row {
+  readonly variant: string;
+  readonly label: string;
+  readonly cells: readonly string[];
+  readonly needs: string;
+  readonly here: boolean;
+  readonly differs: readonly boolean[];
+}
+
+/** The same readings under every variant, side by side: where they differ, and what one would need. */
+@Component({
+  selector: 'km-school-table',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div class="wide">
+      <table>
+        <thead>
+          <tr>
+            <th scope="col">Variant</th>
+            @for (c of columns(); track c.id) {
+              <th scope="col">{{ c.field.label }}</th>
+            }
+          </tr>
+        </thead>
+        <tbody>
+          @for (r of rows(); track r.variant) {
+            <tr [class.here]="r.here" [attr.data-school]="r.variant">
+              <th scope="row">
+                <button type="button" [attr.aria-pressed]="r.here" (click)="store.choose({ variant: r.variant })">{{ r.label }}</button>
+              </th>
+              @if (r.needs) {
+                <td class="soft" [attr.colspan]="columns().length">{{ r.needs }}</td>
+              } @else {
+                @for (cell of r.cells; track $index) {
+                  <td class="fig" [class.differs]="r.differs[$index]">{{ cell || '–' }}</td>
+                }
+              }
+            </tr>
+          }
+        </tbody>
+      </table>
+    </div>
+  `,
+  styles: `
+    .wide {
+      overflow-x: auto;
+    }
+    table {
+      border-collapse: collapse;
+      width: 100%;
+      font-size: 14.5px;
+    }
+    th,
+    td {
+      text-align: left;
+      padding: 2px 10px 2px 0;
+      border-top: 1px solid var(--hair);
+      vertical-align: baseline;
+      font-weight: 400;
+    }
+    thead th {
+      border: 0;
+      font-size: 13.5px;
+      color: var(--soft);
+    }
+    button {
+      border: 0;
+      background: none;
+      text-align: left;
+      padding: 0;
+      min-height: 44px;
+      cursor: pointer;
+      text-decoration: underline;
+      text-underline-offset: 3px;
+    }
+    .here button {
+      font-weight: 700;
+      text-decoration: none;
+    }
+    .differs {
+      font-weight: 700;
+    }
+    .differs::after {
+      content: ' ≠';
+      color: var(--deep);
+    }
+  `,
+})
+export class SchoolTable {
+  protected readonly store = inject(ScratchStore);
+
+  protected readonly columns = computed(() => {
+    const results = Object.entries((this.store.method()?.results ?? {}) as Readonly<Record<string, ResultField>>);
+    const single = results.filter(([, field]) => field.along === undefined);
+    const main = single.filter(([, field]) => field.main);
+    return (main.length > 0 ? main : single).slice(0, MOST_COLUMNS).map(([id, field]) => ({ id, field }));
+  });
+
+  protected readonly rows = computed((): Row[] => {
+    const [m, e] = [this.store.method(), this.store.evaluation()];
+    if (!m || !e) return [];
+    const here = this.cells(e);
+    const evaluations = new Map([[e.variant, e], ...this.store.schools().map((s): [string, Evaluation] => [s.variant, s.evaluation])]);
+    return this.store.variants().map(({ id, label }) => {
+      const evaluation = evaluations.get(id)!;
+      const cells = this.cells(evaluation);
+      const [first] = evaluation.missing;
+      return {
+        variant: id,
+        label,
+        cells,
+        needs: cells.some((c) => c !== '') || first === undefined ? '' : `would need: ${(fieldAt(m, first)?.label ?? first).toLowerCase()}`,
+        here: id === e.variant,
+        differs: cells.map((cell, i) => cell !== '' && here[i] !== '' && cell !== here[i]),
+      };
+    });
+  });
+
+  private cells(e: Evaluation): string[] {
+    return this.columns().map(({ id, field }) => {
+      const r = e.results.find((result) => result.id === id);
+      return r ? answerText(field, r, momentText) : '';
+    });
+  }
+}

@@ -1,0 +1,86 @@
+import { afterNextRender, ChangeDetectionStrategy, Component, inject, Injector, viewChild, type OnDestroy } from '@angular/core';
+import { methodById } from '@keen-mortar/core';
+import { Store } from '@ngrx/store';
+import { hand, HandActions } from '../../state/hand';
+import { Scratch } from './scratch';
+import { ScratchStore } from './scratch.store';
+
+/** Scratch over the place in use: the clocks above it stay in sight, and it closes without a trace unless kept. */
+@Component({
+  selector: 'km-scratch-over',
+  imports: [Scratch],
+  providers: [ScratchStore],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div class="bar">
+      <b>Scratch</b> <span class="soft small">closes without a trace unless kept</span>
+      <a class="link end" [href]="page()" target="_blank" rel="noopener">open as a page</a>
+      <button type="button" class="btn" data-testid="close-scratch" (click)="close()">Close <kbd class="soft small">Esc</kbd></button>
+    </div>
+    <km-scratch [over]="true" (picked)="open($event)" />
+  `,
+  host: { role: 'dialog', 'aria-label': 'Scratch', '(keydown.escape)': 'close()' },
+  styles: `
+    :host {
+      display: block;
+      overflow: auto;
+      background: var(--page);
+      border-left: 3px solid var(--deep);
+    }
+    .bar {
+      position: sticky;
+      top: 0;
+      z-index: 3;
+      display: flex;
+      flex-wrap: wrap;
+      align-items: center;
+      gap: 4px 14px;
+      padding: 4px 12px 4px 22px;
+      background: var(--page);
+      border-bottom: 1px solid var(--hair);
+    }
+    .end {
+      margin-left: auto;
+    }
+  `,
+})
+export class ScratchOver implements OnDestroy {
+  private readonly places = inject(Store);
+  private readonly store = inject(ScratchStore);
+  private readonly body = viewChild.required(Scratch);
+  private readonly injector = inject(Injector);
+  /** Where the focus was, and goes back to. */
+  private readonly before = document.activeElement;
+
+  constructor() {
+    const shown = this.places.selectSignal(hand.selectHand)();
+    const m = shown && methodById(shown.method);
+    if (m) this.store.open(m, shown);
+    this.focus();
+  }
+
+  protected page(): string {
+    return `/scratch/${this.store.methodId()}`;
+  }
+
+  protected open(id: string): void {
+    const m = methodById(id);
+    const shown = this.places.selectSignal(hand.selectHand)();
+    if (!m) return;
+    if (shown?.method === id) this.store.open(m, shown);
+    else this.store.open(m);
+    this.focus();
+  }
+
+  protected close(): void {
+    this.places.dispatch(HandActions.scratchClosed());
+  }
+
+  private focus(): void {
+    afterNextRender(() => this.body().focus(), { injector: this.injector });
+  }
+
+  ngOnDestroy(): void {
+    if (this.before instanceof HTMLElement) this.before.focus();
+  }
+}

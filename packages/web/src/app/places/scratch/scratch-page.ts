@@ -1,0 +1,102 @@
+import { Location } from '@angular/common';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
+import { ActivatedRoute, Router } from '@angular/router';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { methodById } from '@keen-mortar/core';
+import { fragmentOf, linkedIn } from './link';
+import { Scratch } from './scratch';
+import { ScratchStore } from './scratch.store';
+import { ALL } from './find';
+
+/** Scratch as a page: a computation can be linked and bookmarked; its readings stand in the fragment and go nowhere. */
+@Component({
+  selector: 'km-scratch-page',
+  imports: [Scratch],
+  providers: [ScratchStore],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (method() && !known()) {
+      <p class="problem page" role="alert">There is no computation “{{ method() }}”. Find one by any of its names.</p>
+    }
+    @if (broken()) {
+      <p class="problem page" role="alert">The readings in this link cannot be read. The form is empty.</p>
+    }
+    <km-scratch (picked)="open($event)" />
+    @if (!known()) {
+      <ul class="all">
+        @for (f of all; track f.id) {
+          <li>
+            <a [href]="'/scratch/' + f.id" (click)="$event.preventDefault(); open(f.id)">{{ f.title }}</a>
+            <span class="soft small">{{ f.about }}</span>
+          </li>
+        }
+      </ul>
+    }
+  `,
+  styles: `
+    .page {
+      margin: 12px 22px 0;
+    }
+    .all {
+      padding: 0 22px 40px;
+      columns: 3 340px;
+      column-gap: 34px;
+    }
+    li {
+      break-inside: avoid;
+      padding: 7px 0;
+      border-top: 1px solid var(--hair);
+      display: grid;
+    }
+    a {
+      min-height: 32px;
+      display: flex;
+      align-items: center;
+      font-weight: 700;
+    }
+    @media (max-width: 640px) {
+      .all {
+        padding: 0 12px 24px;
+      }
+    }
+  `,
+})
+export class ScratchPage {
+  private readonly store = inject(ScratchStore);
+  private readonly router = inject(Router);
+  private readonly location = inject(Location);
+  private readonly fragment = toSignal(inject(ActivatedRoute).fragment, { initialValue: null });
+  readonly method = input<string>();
+  protected readonly all = ALL;
+  protected readonly known = computed(() => this.store.method() !== null);
+  protected readonly broken = signal(false);
+  /** What this page wrote there itself is not read again. */
+  private written: string | null = null;
+
+  constructor() {
+    effect(() => {
+      const m = methodById(this.method() ?? '');
+      const fragment = this.fragment();
+      untracked(() => {
+        if (!m || (fragment !== null && fragment === this.written && this.store.methodId() === m.id)) return;
+        const linked = linkedIn(m, fragment);
+        this.broken.set(fragment !== null && fragment !== '' && linked === null);
+        this.store.open(m, linked ?? undefined);
+      });
+    });
+    effect(() => {
+      const m = this.store.method();
+      const linked = { variant: this.store.variant(), system: this.store.system(), inputs: this.store.inputs() };
+      if (!m) return;
+      const blank = this.store.untouched();
+      untracked(() => {
+        this.written = blank ? '' : (fragmentOf(m, linked) ?? '');
+        this.location.replaceState(`/scratch/${m.id}${this.written === '' ? '' : `#${this.written}`}`);
+      });
+    });
+  }
+
+  protected open(id: string): void {
+    void this.router.navigate(['/scratch', id]);
+  }
+}

@@ -1,0 +1,168 @@
+import { computed } from '@angular/core';
+import {
+  evaluate,
+  methodById,
+  otherSchools,
+  usualInputs,
+  type AnyInputs,
+  type AnyMethod,
+  type Evaluation,
+  type Parameters,
+  type School,
+  type Shape,
+  type System,
+  type UnitId,
+  type Variant,
+} from '@keen-mortar/core';
+import { exampleOf } from '@keen-mortar/core/examples';
+import { patchState, signalStore, withComputed, withMethods, withState } from '@ngrx/signals';
+import type { Hand } from '../../state/hand';
+import { asked, isBlank, isGrid, keyedAt, rowsAt, setAt, withoutRow } from './inputs';
+import { decimalCommas, gridFrom, MOST_ROWS, rowsFrom } from './table-paste';
+
+interface ScratchState {
+  readonly methodId: string;
+  readonly variant: string;
+  readonly system: System;
+  readonly inputs: AnyInputs;
+  /** Inputs as they were before each paste, example, clearing or removed row: newest last. */
+  readonly past: readonly AnyInputs[];
+  /** What the last of these did, in words. */
+  readonly said: string;
+}
+
+const SYSTEM_KEY = 'km.scratch.system';
+const MOST_PAST = 50;
+
+const blank = (m: AnyMethod, variant: string, system: System): AnyInputs => usualInputs(m, variant, system);
+
+/** One computation without a record: readings, what comes of them, and the way back from a paste. */
+export const ScratchStore = signalStore(
+  withState<ScratchState>({
+    methodId: '',
+    variant: '',
+    system: localStorage.getItem(SYSTEM_KEY) === 'us' ? 'us' : 'si',
+    inputs: {},
+    past: [],
+    said: '',
+  }),
+  withComputed(({ methodId, variant, system, inputs }) => {
+    const method = computed(() => methodById(methodId()) ?? null);
+    return {
+      method,
+      variants: computed(() =>
+        Object.entries((method()?.variants ?? {}) as Readonly<Record<string, Variant<Parameters>>>).map(([id, v]) => ({ id, ...v })),
+      ),
+      fields: computed(() => {
+        const m = method();
+        return m ? asked(m.fields as Shape, variant()) : [];
+      }),
+      evaluation: computed((): Evaluation | null => {
+        const m = method();
+        return m ? evaluate(m, inputs(), { variant: variant(), system: system(), working: true }) : null;
+      }),
+      schools: computed((): School[] => {
+        const m = method();
+        return m ? otherSchools(m, inputs(), { variant: variant(), system: system() }) : [];
+      }),
+      /** Nothing was keyed: what is filled in beforehand does not count. */
+      untouched: computed(() => {
+        const m = method();
+        const usual = m ? blank(m, variant(), system()) : {};
+        return Object.entries(inputs()).every(
+          ([id, value]) => isBlank(value) || JSON.stringify(value) === JSON.stringify((usual as Record<string, unknown>)[id]),
+        );
+      }),
+    };
+  }),
+  withMethods((store) => {
+    const remember = (): { past: readonly AnyInputs[] } => ({ past: [...store.past().slice(1 - MOST_PAST), store.inputs()] });
+    const replace = (inputs: AnyInputs, said: string): void => patchState(store, { ...remember(), inputs, said });
+    return {
+      /** Opens a method; without a hand, with what is usual in its first variant. */
+      open(m: AnyMethod, hand?: Omit<Hand, 'method'>): void {
+        const variant = hand?.variant ?? Object.keys(m.variants as object)[0]!;
+        const system = hand?.system ?? store.system();
+        patchState(store, { methodId: m.id, variant, system, inputs: hand?.inputs ?? blank(m, variant, system), past: [], said: '' });
+      },
+      choose(change: Partial<Pick<ScratchState, 'variant' | 'system'>>): void {
+        if (change.system) localStorage.setItem(SYSTEM_KEY, change.system);
+        const m = store.method();
+        const [before, now] = [store.system(), change.system ?? store.system()];
+        // What was filled in beforehand follows the system; what was keyed stays as it was keyed.
+        const usual = m ? (blank(m, store.variant(), before) as Record<string, unknown>) : {};
+        const fresh = m ? (blank(m, change.variant ?? store.variant(), now) as Record<string, unknown>) : {};
+        const kept = Object.entries(store.inputs()).filter(
+          ([id, value]) => !(JSON.stringify(value) === JSON.stringify(usual[id])) && !(isBlank(value) && before !== now),
+        );
+        patchState(store, { ...change, inputs: { ...fresh, ...Object.fromEntries(kept) } as AnyInputs });
+      },
+      key(path: string, text: string, unit: UnitId): void {
+        patchState(store, { inputs: setAt(store.inputs(), path, { text, unit }), said: '' });
+      },
+      set(path: string, value: string | null): void {
+        patchState(store, { inputs: setAt(store.inputs(), path, value), said: '' });
+      },
+      /** A column's unit for every cell of it; what was keyed stays as it was keyed. */
+      unitOfColumn(path: string, id: string, unit: UnitId): void {
+        const rows = rowsAt(store.inputs(), path).map((row) => {
+          const keyed = keyedAt(row, id);
+          return keyed ? setAt(row, id, { text: keyed.text, unit }) : row;
+        });
+        replace(setAt(store.inputs(), path, rows), '');
+      },
+      addRow(path: string, row: AnyInputs): void {
+        patchState(store, { inputs: setAt(store.inputs(), path, [...rowsAt(store.inputs(), path), row]), said: '' });
+      },
+      removeRow(path: string, index: number): void {
+        replace(withoutRow(store.inputs(), path, index), `Row ${index + 1} taken out.`);
+      },
+      /** Rows of a pasted table, from `row` on; `start` is the column in which they were pasted. */
+      paste(path: string, text: string, units: Readonly<Record<string, UnitId>> = {}, row = 0, start = 0): void {
+        const field = (store.method()?.fields as Shape | undefined)?.[path];
+        if (field?.kind !== 'rows') return;
+        const of = field.of as Shape;
+        const pasted = isGrid(field) ? gridRows(of, text, store.system(), units) : rowsFrom(text, of, store.system(), units, start);
+        if (pasted.length > MOST_ROWS) {
+          patchState(store, { said: `${pasted.length} rows are more than this table takes (${MOST_ROWS}). Nothing was changed.` });
+          return;
+        }
+        const before = rowsAt(store.inputs(), path);
+        const merged = pasted.map((cells, i) => ({ ...(before[row + i] as object | undefined), ...(cells as object) }));
+        const rows = [...before.slice(0, row), ...merged, ...before.slice(row + merged.length)];
+        const commas = decimalCommas(text) ? ' Decimal commas were read as points.' : '';
+        replace(setAt(store.inputs(), path, rows), `${pasted.length} rows pasted into ${field.label.toLowerCase()}.${commas}`);
+      },
+      example(): void {
+        const m = store.method();
+        if (!m) return;
+        patchState(store, {
+          ...remember(),
+          inputs: exampleOf(m),
+          system: 'si',
+          said: 'The worked example, from the footbridge at Quillmouth.',
+        });
+      },
+      clear(): void {
+        const m = store.method();
+        if (m) replace(blank(m, store.variant(), store.system()), 'Cleared.');
+      },
+      fill(inputs: AnyInputs, said: string): void {
+        replace(inputs, said);
+      },
+      undo(): void {
+        const before = store.past().at(-1);
+        if (before) patchState(store, { inputs: before, past: store.past().slice(0, -1), said: 'Taken back.' });
+      },
+    };
+  }),
+);
+
+export type Scratching = InstanceType<typeof ScratchStore>;
+
+function gridRows(of: Shape, text: string, system: System, units: Readonly<Record<string, UnitId>>): AnyInputs[] {
+  const [inner, list] = Object.entries(of)[0]!;
+  const leaf = Object.entries((list as { of: Shape }).of)[0]!;
+  const [id, field] = leaf;
+  return gridFrom(text, inner, leaf, units[id] ?? (field.kind === 'qty' ? field.units[system] : '1'));
+}

@@ -1,0 +1,145 @@
+import { Clipboard } from '@angular/cdk/clipboard';
+import { NgComponentOutlet } from '@angular/common';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  ElementRef,
+  inject,
+  input,
+  output,
+  signal,
+  untracked,
+  viewChild,
+  type Type,
+} from '@angular/core';
+import { RouterLink } from '@angular/router';
+import { Store } from '@ngrx/store';
+import { Working } from '../../parts/working';
+import { hand, HandActions } from '../../state/hand';
+import { Answers } from './answers';
+import { asCsv, asJson, asText } from './copies';
+import { EntryForm } from './entry-form';
+import { Finder } from './finder';
+import { fragmentOf } from './link';
+import { PANELS } from './panels';
+import { SchoolTable } from './school-table';
+import { ScratchStore } from './scratch.store';
+
+type Kind = 'text' | 'json' | 'csv' | 'link';
+
+const KINDS: readonly { id: Kind; label: string }[] = [
+  { id: 'text', label: 'text' },
+  { id: 'json', label: 'JSON' },
+  { id: 'csv', label: 'CSV row' },
+  { id: 'link', label: 'link' },
+];
+
+/** Longer workings are opened when somebody wants to read them. */
+const MOST_LINES = 60;
+
+/** Scratch: any computation of the job, at once, without a record. */
+@Component({
+  selector: 'km-scratch',
+  imports: [NgComponentOutlet, RouterLink, Finder, EntryForm, Answers, SchoolTable, Working],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './scratch.html',
+  styleUrl: './scratch.css',
+  host: { '(keydown)': 'key($event)' },
+})
+export class Scratch {
+  protected readonly store = inject(ScratchStore);
+  private readonly places = inject(Store);
+  private readonly clipboard = inject(Clipboard);
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
+  /** Whether it lies over a place; a page of its own otherwise. */
+  readonly over = input(false);
+  /** Another computation was chosen. */
+  readonly picked = output<string>();
+  private readonly finder = viewChild.required(Finder);
+
+  protected readonly kinds = KINDS;
+  protected readonly mostLines = MOST_LINES;
+  protected readonly allLines = signal(false);
+  protected readonly copied = signal('');
+  private readonly inHand = this.places.selectSignal(hand.selectHand);
+
+  protected readonly follows = computed(() => {
+    const v = this.store.variants().find(({ id }) => id === this.store.variant());
+    return v ? `${v.source.designation} (${v.source.edition})` : '';
+  });
+  /** The record that the place in use has for this computation. */
+  protected readonly keeps = computed(() => {
+    const [h, m] = [this.inHand(), this.store.method()];
+    return this.over() && h && m && h.keeps.includes(m.id) ? h.where : null;
+  });
+
+  private readonly panel = signal<{ where: string; type: Type<unknown> } | null>(null);
+  protected readonly above = computed(() => (this.panel()?.where === 'above' ? this.panel()!.type : null));
+  protected readonly beside = computed(() => (this.panel()?.where === 'beside' ? this.panel()!.type : null));
+
+  constructor() {
+    effect(() => {
+      const id = this.store.methodId();
+      const name = this.store.method()?.panel;
+      untracked(() => {
+        this.panel.set(null);
+        this.allLines.set(false);
+        this.copied.set('');
+        const panel = name === undefined ? undefined : PANELS[name];
+        void panel?.load().then((type) => {
+          // Another one may have been opened meanwhile.
+          if (this.store.methodId() === id) this.panel.set({ where: panel.where, type });
+        });
+      });
+    });
+  }
+
+  /** The first reading that is empty, or the finder when there is nothing to key. */
+  focus(): void {
+    const boxes = [...this.host.nativeElement.querySelectorAll<HTMLInputElement>('.readings input[type=text]')];
+    const first = boxes.find((box) => box.value === '');
+    if (this.store.method() && first) first.focus();
+    else this.finder().focus();
+  }
+
+  protected key(event: KeyboardEvent): void {
+    const typing = event.target instanceof HTMLInputElement || event.target instanceof HTMLTextAreaElement;
+    if (event.key === 'z' && (event.ctrlKey || event.metaKey) && !typing) {
+      event.preventDefault();
+      this.store.undo();
+    }
+  }
+
+  protected keep(): void {
+    const { method, variant, system, inputs } = this.now();
+    this.places.dispatch(HandActions.kept({ hand: { method: method.id, variant, system, inputs } }));
+  }
+
+  protected copy(kind: Kind): void {
+    const text = this.textOf(kind);
+    if (text === null) this.copied.set('Too long for a link: copy it as JSON.');
+    else this.copied.set(this.clipboard.copy(text) ? 'Copied.' : 'The browser did not allow the copy.');
+  }
+
+  private textOf(kind: Kind): string | null {
+    const { method, variant, system, inputs, evaluation } = this.now();
+    const whole = { method, inputs, evaluation };
+    if (kind === 'text') return asText(whole);
+    if (kind === 'json') return asJson(whole);
+    if (kind === 'csv') return asCsv(whole);
+    const fragment = fragmentOf(method, { variant, system, inputs });
+    return fragment === null ? null : `${location.origin}/scratch/${method.id}#${fragment}`;
+  }
+
+  private now() {
+    return {
+      method: this.store.method()!,
+      evaluation: this.store.evaluation()!,
+      variant: this.store.variant(),
+      system: this.store.system(),
+      inputs: this.store.inputs(),
+    };
+  }
+}
