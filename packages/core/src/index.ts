@@ -105,4 +105,8 @@ export {
 export type { ConeState } from './methods/cone/cone.js';
 export { diagnose, type Diagnosis, type Level, type Sign, type Signs } from './judgement/diagnosis.js';
 export { plan, type Interval, type Plan, type PlanEvent, type PlanLink, type PlannedEvent } from './time/plan.js';
+export { againstBand } from './methods/gradation/against-band.js';
+export { bandOf } from './methods/gradation/bands.js';
+export { statisticsOf } from './methods/acceptance/series-of.js';
+export { JOBS, reachOf, type Job } from './time/jobs.js';
 export { drawLoads } from './methods/sampling-plan/sampling-plan.js';

@@ -141,6 +141,7 @@ export const CATALOGUE = {
   'unlikely-permeability': (p) => `Unlikely for this concrete: usual is ${at(p, 'least')} to ${at(p, 'most')} m/s.`,
   'prism-strays': (p) =>
     `Prism ${at(p, 'prisms')} strays by more than ${at(p, 'most')} % from the others: a loose stud, the other end up, dropped?`,
+  'no-reading-at-drying': () => 'No set of readings has the age at which drying starts: the change from there cannot be told.',
   'bar-moved': (p) => `The reference bar moved by ${at(p, 'by')} % of the gauge length: the comparator or the room changed.`,
   'bar-not-repeated': () => 'The bar read again after the prisms is not what it was: read the set again. The result is marked.',
   'not-a-time': (p) => `“${at(p, 'got')}” is not a moment.`,

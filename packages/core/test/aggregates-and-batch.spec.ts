@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import {
+  againstBand,
   crossCheckDensity,
   crossCheckSpecimen,
   crossCheckStrength,
@@ -8,6 +9,7 @@ import {
   evaluate,
   exact,
   methodById,
+  statisticsOf,
   type AnyInputs,
   type System,
   type UnitId,
@@ -248,5 +250,36 @@ describe('shares of a population', () => {
     expect(shareBelow(2, '0')).toBe(0.5);
     expect(normal('1.96')).toBeCloseTo(0.975, 4);
     expect([normal('-1.645'), normal('-9'), normal('9')].map((p) => Number(p.toFixed(4)))).toEqual([0.05, 0, 1]);
+  });
+});
+
+describe('methods that go together', () => {
+  it('a gradation is put against a band by what passes as reported, so 9.96 % of fines is 10.0', () => {
+    const sieves = (fines: string): AnyInputs => ({
+      dry: q('1000', 'g'),
+      pan: q(fines, 'g'),
+      area: q('0.03', 'm2'),
+      sieves: [
+        ['9.5', '0'],
+        ['4.75', '100'],
+        ['0.075', String(900 - Number(fines))],
+      ].map(([opening, retained]) => ({ opening: q(opening!, 'mm'), retained: q(retained!, 'g') })),
+    });
+    const against = (input: AnyInputs) => againstBand(input, run('gradation', input), 'fine');
+    expect(against(sieves('99.6'))?.['sieves']).toEqual([
+      { opening: q('9.5', 'mm'), passing: q('100', '%') },
+      { opening: q('4.75', 'mm'), passing: q('90', '%') },
+      { opening: q('0.075', 'mm'), passing: q('10.0', '%') },
+    ] as never);
+    expect(of(run('grading-band', against(sieves('99.6'))!), 'below')?.words).toEqual(['4.75']);
+    expect(of(run('grading-band', against(sieves('99.6'))!), 'above')?.words).toEqual(['0.075']);
+    expect(againstBand({ sieves: [] }, run('gradation', {}), 'fine')).toBeNull();
+  });
+
+  it('a series for acceptance gives its statistics, each test a set of its own', () => {
+    const series = { specified: q('28', 'MPa'), tests: ['30', '34', '29'].map((x) => ({ strength: q(x, 'MPa') })) } as AnyInputs;
+    const e = run('strength-statistics', statisticsOf(series));
+    expect([number(e, 'mean'), of(e, 'below')?.state]).toEqual([31, 'given']);
+    expect(figures(e, 'cusum')).toEqual([-1, 2, 0]);
   });
 });

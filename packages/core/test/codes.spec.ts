@@ -1,3 +1,4 @@
+import { exampleOf } from '../src/examples/index.js';
 import {
   CATALOGUE,
   crossCheckAir,
@@ -203,6 +204,7 @@ const WAYS: Readonly<Record<string, Case>> = {
   'unlikely-permeability': ['constant-head', { ...cell, head: q('1', 'm'), concrete: 'structural' }],
   'prism-strays': ['length-change', prisms({}, '4.52')],
   'bar-moved': ['length-change', prisms({ bar: mm('4.03') })],
+  'no-reading-at-drying': ['length-series', { ...exampleOf(methodById('length-series')!), drying: { text: '27', unit: 'd' } }],
   'bar-not-repeated': ['length-change', prisms({ barAgain: mm('4.003') })],
   'not-a-time': ['length-schedule', { batched: 'this morning' }],
   'no-trimming': ['reduction', { ...bulk, exactly: kg('5') }],

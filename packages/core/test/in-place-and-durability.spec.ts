@@ -133,6 +133,34 @@ describe('length change', () => {
   });
 });
 
+describe('length change over the ages', () => {
+  const example = exampleOf(methodById('length-series')!);
+  const sets = example['readings'] as unknown as Record<string, { text: string; unit: UnitId }>[];
+
+  it('is what the single age gives, from the initial reading and from the start of drying', () => {
+    // By hand: A (3.318 − 1.206) − (3.412 − 1.204) = −0.096; B −0.090; C −0.094 mm over 250 mm; from drying −0.122, −0.114, −0.118.
+    const e = run('length-series', example);
+    expect([reported(e, 'last'), reported(e, 'fromDrying')]).toEqual(['-0.037', '-0.047']);
+    expect(['a', 'b', 'c'].map((id) => Number(of(e, id)!.series!.at(-1)!.unrounded))).toEqual([-0.0384, -0.036, -0.0376]);
+    expect(of(e, 'mean')!.series!.map((f) => f.reported)).toEqual(['0.000', '0.010', '-0.008', '-0.017', '-0.028', '-0.037']);
+  });
+
+  it('names a prism that strays at the last age, and the cell that lacks or runs backwards', () => {
+    const last = { ...sets[5]!, c: q('3.140', 'mm') };
+    expect(codes(run('length-series', { ...example, readings: [...sets.slice(0, 5), last] } as AnyInputs))).toContain('prism-strays');
+    const gap = run('length-series', { ...example, readings: [sets[0]!, { ...sets[1]!, c: null }] } as unknown as AnyInputs);
+    expect(gap.missing).toEqual(['readings.1.c']);
+    const back = run('length-series', { ...example, readings: [sets[1]!, sets[0]!] } as unknown as AnyInputs);
+    expect(back.issues.map((i) => [i.code, i.path])).toEqual([['times-in-disorder', 'readings.1.age']]);
+  });
+
+  it('two prisms and no drying are enough', () => {
+    const two = sets.map(({ c: _third, ...set }) => set);
+    const e = run('length-series', { gauge: q('250', 'mm'), readings: two } as unknown as AnyInputs);
+    expect([reported(e, 'last'), of(e, 'c')?.state, of(e, 'fromDrying')?.state]).toEqual(['-0.037', 'open', 'open']);
+  });
+});
+
 describe('permeability from a series', () => {
   const cell = {
     area: q('100', 'cm2'),

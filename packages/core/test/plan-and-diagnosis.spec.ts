@@ -3,6 +3,7 @@ import {
   diagnose,
   drawLoads,
   evaluate,
+  JOBS,
   methodById,
   plan,
   type AnyInputs,
@@ -23,6 +24,42 @@ const link = (from: string, to: string, least: number, most?: number): PlanLink 
   to,
   least: at(least),
   ...(most === undefined ? {} : { most: at(most) }),
+});
+
+describe('jobs to plan', () => {
+  const job = (id: string) => JOBS.find((j) => j.id === id)!;
+  const planned = (id: string, fixed: string, ms: number, openings: Interval[]) => {
+    const { events, links } = job(id);
+    const wished = events.map((e) => (e.id === fixed ? { ...e, notBefore: ms, notAfter: ms } : e));
+    return plan(wished, links, openings, 'latest');
+  };
+
+  it('every link joins two moments of its job, every moment is joined, and a week of open days has room for it', () => {
+    for (const { id, events, links, wished } of JOBS) {
+      const ids = events.map((e) => e.id);
+      expect(links.flatMap((l) => [l.from, l.to]).filter((end) => !ids.includes(end)))
+        .withContext(id)
+        .toEqual([]);
+      expect(ids.filter((e) => !links.some((l) => l.from === e || l.to === e)))
+        .withContext(id)
+        .toEqual([]);
+      expect(planned(id, wished, at(24 * 4 + 9), days(40)).ok)
+        .withContext(id)
+        .toBeTrue();
+    }
+  });
+
+  it('cones at 07:00: into the water between 12:00 and 16:00 the day before; cast 16:10: breaks in their windows', () => {
+    const sand = planned('fine-aashto', 'cone', at(55), days(5));
+    if (!sand.ok) throw new Error('no plan');
+    expect(sand.events.find((e) => e.id === 'soak')!.feasible).toEqual({ from: at(36), to: at(40) });
+    const cast = 16 + 1 / 6;
+    const round = days(40, 0, 24);
+    const set = planned('breaks', 'cast', at(cast), round);
+    if (!set.ok) throw new Error('no plan');
+    expect(set.events.find((e) => e.id === 'd3')!.feasible).toEqual({ from: at(72 + cast - 2), to: at(72 + cast + 2) });
+    expect(set.events.find((e) => e.id === 'd7')!.feasible).toEqual({ from: at(168 + cast - 6), to: at(168 + cast + 6) });
+  });
 });
 
 describe('planning', () => {

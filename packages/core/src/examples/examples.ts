@@ -18,6 +18,13 @@ const pairsOf = (a: string, b: string, unit: string, values: string): Spelled[] 
     return { [a]: `${first ?? ''}${unit === '' ? '' : ` ${unit}`}`, [b]: `${second ?? ''} MPa` };
   });
 
+/** Age, bar and three prisms of each set of readings. */
+const prismAges = (values: string): Spelled[] =>
+  values.split('|').map((set) => {
+    const [age, bar, a, b, c] = set.split(' ');
+    return { age: `${age ?? ''} d`, bar: `${bar ?? ''} mm`, a: `${a ?? ''} mm`, b: `${b ?? ''} mm`, c: `${c ?? ''} mm` };
+  });
+
 const DECK: Spelled[] = [
   { name: 'Cement', role: 'cementitious', mass: '360 kg', sg: '3.15' },
   { name: 'Slag', role: 'cementitious', mass: '60 kg', sg: '2.90' },
@@ -271,6 +278,13 @@ export const EXAMPLES: Readonly<Record<string, Spelled>> = {
       { initial: '3.055 mm', now: '2.967 mm', drying: '3.078 mm' },
       { initial: '3.268 mm', now: '3.176 mm', drying: '3.291 mm' },
     ],
+  },
+  'length-series': {
+    gauge: '250 mm',
+    drying: '28 d',
+    readings: prismAges(
+      '1 1.204 3.412 3.055 3.268|28 1.203 3.437 3.078 3.291|32 1.204 3.392 3.035 3.247|35 1.205 3.371 3.014 3.226|42 1.206 3.342 2.988 3.198|56 1.206 3.318 2.967 3.176',
+    ),
   },
   'length-schedule': { batched: '2026-05-12T07:42:00Z', bars: 'prisms' },
   'constant-head': {

@@ -19,6 +19,7 @@ import { gradation } from './gradation/gradation.js';
 import { halfCell } from './half-cell/half-cell.js';
 import { halfCellMap } from './half-cell/half-cell-map.js';
 import { lengthChange } from './length-change/length-change.js';
+import { lengthSeries } from './length-change/series.js';
 import { lengthSchedule } from './length-change/schedule.js';
 import { absoluteVolume } from './mix/absolute-volume.js';
 import { actualWcm } from './mix/actual-wcm.js';
@@ -128,6 +129,7 @@ export const METHODS: readonly AnyMethod[] = [
   halfCell,
   halfCellMap,
   lengthChange,
+  lengthSeries,
   lengthSchedule,
   constantHead,
   fallingHead,

@@ -4,20 +4,22 @@ import { exact, shown } from '../numbers/exact.js';
 import { unitLabel } from '../units/units.js';
 
 /** Digits of a figure that the reference gives no reporting step for: enough to go on with, few enough to read. */
-const UNSTEPPED_DIGITS = 6;
+const UNSTEPPED_DIGITS = 5;
 
-/** As reported, or to six digits where the reference has no rule. */
-export const figureText = (f: Pick<Figure, 'reported' | 'exact'>): string => f.reported ?? shown(exact(f.exact), UNSTEPPED_DIGITS);
+/** As reported, or to some digits where the reference has no rule. */
+export const figureText = (f: Pick<Figure, 'reported' | 'exact'>, digits = UNSTEPPED_DIGITS): string =>
+  f.reported ?? shown(exact(f.exact), digits);
 
 /**
  * What a result says, one text for each of its figures or words; none while it is open or void.
  * @param moment how an ISO moment reads here
+ * @param digits of a figure that has no reporting step
  */
-export function answerTexts(field: ResultField, r: ResultValue, moment: (iso: string) => string = (iso) => iso): string[] {
+export function answerTexts(field: ResultField, r: ResultValue, moment: (iso: string) => string = (iso) => iso, digits?: number): string[] {
   if (r.state !== 'given') return [];
   if (r.words) return r.words.map((word) => field.words?.[word] ?? (field.moments && word !== '' ? moment(word) : word));
-  if (r.series) return r.series.map(figureText);
-  return r.exact === null ? [] : [figureText({ exact: r.exact, reported: r.reported })];
+  if (r.series) return r.series.map((f) => figureText(f, digits));
+  return r.exact === null ? [] : [figureText({ exact: r.exact, reported: r.reported }, digits)];
 }
 
 /** The same in one line, with the unit once. */

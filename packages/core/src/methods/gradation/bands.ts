@@ -61,6 +61,9 @@ const BANDS: BandParams['bands'] = {
   ],
 };
 
+/** A band as it is drawn: opening in mm, least and most passing in %. */
+export const bandOf = (id: string): Band => (Object.hasOwn(BANDS, id) ? BANDS[id as keyof typeof BANDS] : []);
+
 export const gradingBand = method({
   id: 'grading-band',
   title: 'Grading against a band',

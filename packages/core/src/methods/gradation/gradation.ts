@@ -74,7 +74,9 @@ export const gradation = method({
     if (dry === null) return;
     const hundred = c.num('100');
     const retained = sieves.map((s) => c.div(c.mul(hundred, s.mass), dry));
-    const cumulative = sieves.map((_s, i) => c.div(c.mul(hundred, c.sum(sieves.slice(0, i + 1).map((s) => s.mass))), dry));
+    const cumulative = sieves.map((_s, i) =>
+      c.name(`R${i + 1}`, c.div(c.mul(hundred, c.sum(sieves.slice(0, i + 1).map((s) => s.mass))), dry), '%'),
+    );
     const passing = cumulative.map((sum) => c.sub(hundred, sum));
     r.series('retained', retained, '%');
     r.series('cumulative', cumulative, '%');

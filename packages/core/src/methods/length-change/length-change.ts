@@ -6,26 +6,32 @@ import { method, qty, rows, type Citation, type Steps } from '../definition.js';
 export const C157: Citation = { designation: 'ASTM C157/C157M', edition: '2017' };
 
 const comparator = { possible: { unit: 'mm', least: '-50', most: '50' } } as const;
-const reading = (symbol: string, label: string, optional = false) =>
+export const comparatorReading = (symbol: string, label: string, optional = false) =>
   qty('length', symbol, label, { si: 'mm', us: 'in' }, { ...comparator, optional });
 
+export const gaugeLength = qty(
+  'length',
+  'G',
+  'Gauge length, between the studs’ inner ends',
+  { si: 'mm', us: 'in' },
+  {
+    usual: { si: '250', us: '10' },
+    possible: { unit: 'mm', above: '0', most: '1000' },
+    plausible: { unit: 'mm', least: '240', most: '260' },
+  },
+);
+
 const fields = {
-  gauge: qty(
-    'length',
-    'G',
-    'Gauge length, between the studs’ inner ends',
-    { si: 'mm', us: 'in' },
-    {
-      usual: { si: '250', us: '10' },
-      possible: { unit: 'mm', above: '0', most: '1000' },
-      plausible: { unit: 'mm', least: '240', most: '260' },
-    },
-  ),
-  initialBar: reading('b0', 'Reference bar, initial'),
-  bar: reading('b', 'Reference bar, now'),
-  barAgain: { ...reading('b2', 'Reference bar, again after the prisms', true), minor: true },
-  dryingBar: reading('bd', 'Reference bar, start of drying', true),
-  prisms: rows('Prisms', { initial: reading('r0', 'Initial'), now: reading('r', 'Now'), drying: reading('rd', 'Start of drying', true) }),
+  gauge: gaugeLength,
+  initialBar: comparatorReading('b0', 'Reference bar, initial'),
+  bar: comparatorReading('b', 'Reference bar, now'),
+  barAgain: { ...comparatorReading('b2', 'Reference bar, again after the prisms', true), minor: true },
+  dryingBar: comparatorReading('bd', 'Reference bar, start of drying', true),
+  prisms: rows('Prisms', {
+    initial: comparatorReading('r0', 'Initial'),
+    now: comparatorReading('r', 'Now'),
+    drying: comparatorReading('rd', 'Start of drying', true),
+  }),
 };
 
 type LengthParams = {
@@ -42,7 +48,6 @@ export const lengthChange = method({
   names: ['length change', 'drying shrinkage', 'shrinkage', 'comparator', 'prisms'],
   follows: [C157],
   about: 'Change of prisms against a reference bar, over the gauge length: from the initial reading, and from the start of drying.',
-  panel: 'prisms',
   fields,
   results: {
     changes: { label: 'Change of each prism', symbol: 'ΔL', units: { si: '%', us: '%' }, along: 'prisms' },
@@ -61,17 +66,7 @@ export const lengthChange = method({
     if (gauge === null || bar0 === null || bar === null || !now || !initial) return;
     const changes = change(c, { now, bar, then: initial, barThen: bar0, gauge });
     r.series('changes', changes, '%', p.steps);
-    const strays = changes.flatMap((v, i) => {
-      const others = changes.filter((_o, k) => k !== i);
-      if (others.length === 0) return [];
-      return c
-        .value(v)
-        .sub(c.value(meanOf(c, others)))
-        .abs()
-        .compare(exact(p.strays)) > 0
-        ? [String(i + 1)]
-        : [];
-    });
+    const strays = strayFrom(c, changes, p.strays);
     if (strays.length > 0) r.note('prism-strays', { prisms: strays.join(', '), most: p.strays });
     const barMoved = c.value(bar).sub(c.value(bar0)).div(c.value(gauge)).mul(100).abs();
     if (barMoved.compare(exact(p.barMoved)) > 0) r.note('bar-moved', { by: significant(barMoved, 2) });
@@ -88,7 +83,20 @@ export const lengthChange = method({
   },
 });
 
+/** Prisms (counted from 1) whose change is further than `most` from the mean of the others. */
+export function strayFrom<V>(c: Calc<V>, changes: readonly V[], most: string): number[] {
+  return changes.flatMap((v, i) => {
+    const others = changes.filter((_o, k) => k !== i);
+    if (others.length === 0) return [];
+    const off = c
+      .value(v)
+      .sub(c.value(meanOf(c, others)))
+      .abs();
+    return off.compare(exact(most)) > 0 ? [i + 1] : [];
+  });
+}
+
 /** ΔL = 100·((r − b) − (r0 − b0))/G for each prism: prism less bar, now less then. */
-function change<V>(c: Calc<V>, x: { now: readonly V[]; bar: V; then: readonly V[]; barThen: V; gauge: V }): V[] {
+export function change<V>(c: Calc<V>, x: { now: readonly V[]; bar: V; then: readonly V[]; barThen: V; gauge: V }): V[] {
   return x.now.map((v, i) => c.div(c.mul(c.num('100'), c.sub(c.sub(v, x.bar), c.sub(x.then[i]!, x.barThen))), x.gauge));
 }

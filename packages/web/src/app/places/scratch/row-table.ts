@@ -87,7 +87,7 @@ export class RowTable {
       const field = (m.results as Readonly<Record<string, ResultField>>)[r.id]!;
       if (field.along !== this.path()) return [];
       const unit = unitLabel(r.unit);
-      return [{ id: r.id, head: unit === '' ? field.label : `${field.label}, ${unit}`, texts: answerTexts(field, r, momentText) }];
+      return [{ id: r.id, head: unit === '' ? field.label : `${field.label}, ${unit}`, texts: answerTexts(field, r, momentText, 4) }];
     });
   });
 

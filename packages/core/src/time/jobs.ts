@@ -1,0 +1,130 @@
+import type { Citation } from '../methods/definition.js';
+import type { PlanEvent, PlanLink } from './plan.js';
+
+const MINUTE = 60_000;
+const HOUR = 60 * MINUTE;
+const DAY = 24 * HOUR;
+
+/** A run of work with its delays: what is planned forwards or backwards from one of its moments. */
+export interface Job {
+  readonly id: string;
+  readonly label: string;
+  readonly source: Citation;
+  readonly events: readonly Omit<PlanEvent, 'notBefore' | 'notAfter'>[];
+  readonly links: readonly (PlanLink & { readonly why: string })[];
+  /** The moment that people usually wish for. */
+  readonly wished: string;
+}
+
+const at = (id: string, label: string, attended = true) => ({ id, label, attended });
+const link = (from: string, to: string, why: string, least: number, most?: number) => ({
+  from,
+  to,
+  why,
+  least,
+  ...(most === undefined ? {} : { most }),
+});
+
+const AASHTO_SOAK = [15 * HOUR, 19 * HOUR] as const;
+const ASTM_SOAK = [20 * HOUR, 28 * HOUR] as const;
+/** An hour to the first weighing and half an hour to the next: sooner, nothing can be constant. */
+const OVEN_LEAST = 90 * MINUTE;
+
+function fine(id: string, label: string, source: Citation, [least, most]: readonly [number, number]): Job {
+  return {
+    id,
+    label,
+    source,
+    events: [
+      at('oven', 'Sand into the oven'),
+      at('dry', 'Constant mass, out to cool'),
+      at('soak', 'Into the water'),
+      at('cone', 'Drain, first cone trial'),
+      at('flask', 'SSD: into the flask'),
+      at('oven2', 'Into the oven again'),
+      at('weigh', 'Dry weighing'),
+    ],
+    links: [
+      link('oven', 'dry', 'dried to constant mass, an hour and a half at the least', OVEN_LEAST),
+      link('dry', 'soak', 'cools for 1 h ± 30 min', 30 * MINUTE),
+      link('soak', 'cone', `soaks for ${least / HOUR} to ${most / HOUR} h`, least, most),
+      link('cone', 'flask', 'dried to SSD between trials', 20 * MINUTE, 4 * HOUR),
+      link('flask', 'oven2', 'air out 15 to 20 min, weighed, washed out', 40 * MINUTE, 6 * HOUR),
+      link('oven2', 'weigh', 'dried to constant mass, then cools for 1 h ± 30 min', OVEN_LEAST + 30 * MINUTE),
+    ],
+    wished: 'cone',
+  };
+}
+
+function coarse(id: string, label: string, source: Citation, [least, most]: readonly [number, number]): Job {
+  return {
+    id,
+    label,
+    source,
+    events: [
+      at('oven', 'Stone into the oven'),
+      at('dry', 'Constant mass, out to cool'),
+      at('soak', 'Into the water'),
+      at('ssd', 'Drain, towel to SSD, weigh'),
+      at('oven2', 'Into the oven again'),
+      at('weigh', 'Dry weighing'),
+    ],
+    links: [
+      link('oven', 'dry', 'dried to constant mass, an hour and a half at the least', OVEN_LEAST),
+      link('dry', 'soak', 'cools for 1 to 3 h', HOUR),
+      link('soak', 'ssd', `soaks for ${least / HOUR} to ${most / HOUR} h`, least, most),
+      link('ssd', 'oven2', 'weighed in water', 10 * MINUTE, 4 * HOUR),
+      link('oven2', 'weigh', 'dried to constant mass, then cools for 1 to 3 h', OVEN_LEAST + HOUR),
+    ],
+    wished: 'ssd',
+  };
+}
+
+const C39: Citation = { designation: 'ASTM C39/C39M', edition: '2024', part: 'permissible time tolerance' };
+
+/** Age and tolerance of a break: C39, table of time tolerances. */
+const broken = (days: number, tolerance: number) =>
+  link('cast', `d${days}`, `${days} d ± ${tolerance / HOUR} h`, days * DAY - tolerance, days * DAY + tolerance);
+
+export const JOBS: readonly Job[] = [
+  fine('fine-aashto', 'Fine specific gravity, 15 to 19 h soak', { designation: 'AASHTO T 84', edition: '2022' }, AASHTO_SOAK),
+  fine('fine-astm', 'Fine specific gravity, 24 ± 4 h soak', { designation: 'ASTM C128', edition: '2022' }, ASTM_SOAK),
+  coarse('coarse-aashto', 'Coarse specific gravity, 15 to 19 h soak', { designation: 'AASHTO T 85', edition: '2022' }, AASHTO_SOAK),
+  coarse('coarse-astm', 'Coarse specific gravity, 24 ± 4 h soak', { designation: 'ASTM C127', edition: '2015' }, ASTM_SOAK),
+  {
+    id: 'breaks',
+    label: 'Breaks at 3, 7 and 28 days',
+    source: C39,
+    events: [
+      at('cast', 'Cast'),
+      at('cure', 'Demolded, into final curing'),
+      at('d3', 'Break at 3 days'),
+      at('d7', 'Break at 7 days'),
+      at('d28', 'Break at 28 days'),
+    ],
+    links: [
+      link('cast', 'cure', 'initial curing: 8 h after final set at the earliest, up to 48 h', 16 * HOUR, 48 * HOUR),
+      broken(3, 2 * HOUR),
+      broken(7, 6 * HOUR),
+      broken(28, 20 * HOUR),
+    ],
+    wished: 'cast',
+  },
+  {
+    id: 'prisms',
+    label: 'Prisms for length change',
+    source: { designation: 'ASTM C157/C157M', edition: '2017' },
+    events: [at('batched', 'Water meets cement'), at('demold', 'Demold, wipe, mark'), at('initial', 'Initial reading')],
+    links: [
+      link('batched', 'demold', '23 1/2 ± 1/2 h', 23 * HOUR, 24 * HOUR),
+      link('batched', 'initial', '24 ± 1/2 h', 23.5 * HOUR, 24.5 * HOUR),
+      link('demold', 'initial', 'in lime water for 30 min at the least', 30 * MINUTE),
+    ],
+    wished: 'initial',
+  },
+];
+
+/** Plans run this far to either side of the wished moment, ms: as long as the job can take, and a week for closed days. */
+export function reachOf(job: Job): number {
+  return job.links.reduce((sum, { least }) => Math.max(sum, least), 0) + 7 * DAY;
+}

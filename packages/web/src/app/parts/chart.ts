@@ -1,0 +1,121 @@
+import type { ElementRef } from '@angular/core';
+import { afterRenderEffect, ChangeDetectionStrategy, Component, inject, input, viewChild, type OnDestroy } from '@angular/core';
+import { Store } from '@ngrx/store';
+import {
+  BarController,
+  BarElement,
+  CategoryScale,
+  Chart,
+  Decimation,
+  Filler,
+  LinearScale,
+  LineController,
+  LineElement,
+  LogarithmicScale,
+  PointElement,
+  ScatterController,
+  Tooltip,
+  type ChartConfiguration,
+} from 'chart.js';
+import { session } from '../state/session';
+
+Chart.register(
+  BarController,
+  BarElement,
+  CategoryScale,
+  Decimation,
+  Filler,
+  LinearScale,
+  LineController,
+  LineElement,
+  LogarithmicScale,
+  PointElement,
+  ScatterController,
+  Tooltip,
+);
+
+/** Colours of the theme in use, for what is painted rather than styled. */
+export interface Inks {
+  readonly ink: string;
+  readonly soft: string;
+  readonly hair: string;
+  readonly deep: string;
+  readonly now: string;
+  readonly within: string;
+  readonly zone: string;
+  readonly out: string;
+  readonly well: string;
+}
+
+export type Drawing = (inks: Inks) => ChartConfiguration;
+
+const inks = (): Inks => {
+  const style = getComputedStyle(document.documentElement);
+  const ink = (name: string): string => style.getPropertyValue(name).trim();
+  return {
+    ink: ink('--ink'),
+    soft: ink('--soft'),
+    hair: ink('--hair'),
+    deep: ink('--deep'),
+    now: ink('--now'),
+    within: ink('--within'),
+    zone: ink('--within-zone'),
+    out: ink('--out'),
+    well: ink('--well'),
+  };
+};
+
+/** A chart in our own colours; `says` is what it shows, for whoever does not see it. */
+@Component({
+  selector: 'km-chart',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `<div class="box" [style.height.px]="height()"><canvas #canvas role="img" [attr.aria-label]="says()"></canvas></div>`,
+  styles: `
+    :host {
+      display: block;
+      min-width: 0;
+    }
+    .box {
+      position: relative;
+      background: var(--well);
+      border: 1px solid var(--hair);
+      padding: 4px;
+    }
+  `,
+})
+export class ChartBox implements OnDestroy {
+  readonly drawing = input.required<Drawing>();
+  readonly says = input.required<string>();
+  readonly height = input(300);
+  private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
+  private readonly theme = inject(Store).selectSignal(session.selectTheme);
+  private chart: Chart | null = null;
+
+  constructor() {
+    afterRenderEffect(() => {
+      this.theme();
+      const colours = inks();
+      const { type, data, options } = this.drawing()(colours);
+      const style = getComputedStyle(document.body);
+      Chart.defaults.font = { family: style.fontFamily, size: 13 };
+      Chart.defaults.color = colours.soft;
+      Chart.defaults.borderColor = colours.hair;
+      if (this.chart) {
+        this.chart.data = data;
+        this.chart.options = { ...options, ...FIXED };
+        this.chart.update('none');
+      } else {
+        this.chart = new Chart(this.canvas().nativeElement, { type, data, options: { ...options, ...FIXED } } as ChartConfiguration);
+      }
+    });
+  }
+
+  ngOnDestroy(): void {
+    this.chart?.destroy();
+  }
+}
+
+const FIXED = { animation: false, responsive: true, maintainAspectRatio: false } as const;
+
+/** An axis with its title. */
+export const axis = (text: string, more: object = {}): object => ({ title: { display: true, text }, ...more });
