@@ -110,3 +110,4 @@ export { bandOf } from './methods/gradation/bands.js';
 export { statisticsOf } from './methods/acceptance/series-of.js';
 export { JOBS, reachOf, type Job } from './time/jobs.js';
 export { drawLoads } from './methods/sampling-plan/sampling-plan.js';
+export { simulatedSeries, simulatedTrace, type Loading } from './simulation/loading.js';

@@ -1,4 +1,13 @@
-import { evaluate, methodById, otherSchools, type AnyInputs, type System, type UnitId } from '../src/index.js';
+import {
+  evaluate,
+  methodById,
+  otherSchools,
+  simulatedSeries,
+  simulatedTrace,
+  type AnyInputs,
+  type System,
+  type UnitId,
+} from '../src/index.js';
 
 const q = (text: string, unit: UnitId) => ({ text, unit });
 const MPa = (text: string) => q(text, 'MPa');
@@ -100,5 +109,34 @@ describe('early warning', () => {
     const dy = pairs.map((p) => Number(p.late.text) - 34.075);
     const s2 = (dy.reduce((sum, d) => sum + d * d, 0) - 57.7 ** 2 / 42) / 6;
     expect(width('23.5') / 2).toBeCloseTo(1.943 * Math.sqrt(s2 * 1.125), 8);
+  });
+});
+
+describe('simulated machine', () => {
+  it('is loaded at the rate that it was told, the same again from the same seed, and breaks', () => {
+    const told = { diameter: 150, strength: 38, rate: 0.25, seed: 7 };
+    const trace = simulatedTrace(told);
+    expect(simulatedTrace(told)).toEqual(trace);
+    expect(simulatedTrace({ ...told, seed: 8 })).not.toEqual(trace);
+    const m = methodById('loading-rate')!;
+    const rate = (of: typeof trace) => {
+      const rows = of.map(({ time, load }) => ({
+        time: { text: `${time}`, unit: 's' as const },
+        load: { text: `${load}`, unit: 'kN' as const },
+      }));
+      const e = evaluate(m, { diameter: { text: '150', unit: 'mm' }, trace: rows }, { variant: 'c39', system: 'si' });
+      return [e.results.find((r) => r.id === 'rate')?.reported, e.validity.state];
+    };
+    expect(rate(trace)).toEqual(['0.25', 'valid']);
+    expect(rate(simulatedTrace({ ...told, rate: 0.4 }))).toEqual(['0.40', 'marked']);
+  });
+
+  it('a simulated production has the mean and the scatter that it was told', () => {
+    const values = simulatedSeries(4000, 34, 3, 0, 11).map(Number);
+    const mean = values.reduce((sum, v) => sum + v, 0) / values.length;
+    const deviation = Math.sqrt(values.reduce((sum, v) => sum + (v - mean) ** 2, 0) / (values.length - 1));
+    // Four standard errors either side.
+    expect(Math.abs(mean - 34)).toBeLessThan(0.19);
+    expect(Math.abs(deviation - 3)).toBeLessThan(0.14);
   });
 });

@@ -33,6 +33,8 @@ export interface How {
   /** A lab's own copy of the variant's parameters. */
   readonly params?: Parameters;
   readonly working?: boolean;
+  /** Told now and then how many quantities of rows were taken up, while a long series is computed. */
+  readonly progress?: (taken: number) => void;
   /** When things happened, ms since the epoch: judged against the method's windows. */
   readonly events?: Events;
   /** What the record says against the procedure, e.g. a meter past its calibration. */
@@ -67,7 +69,7 @@ function run<S extends Shape, P extends Parameters, V>(
   lines: WorkingLine[],
 ): Evaluation {
   const params = how.params ? { ...variantOf(m, how.variant), ...how.params } : variantOf(m, how.variant);
-  const running = new Running(m, input, params, how.system, c, how.working ? lines : null);
+  const running = new Running(m, input, params, how.system, c, how.working ? lines : null, how.progress);
   m.run(running);
   const late = lateness(m, how.events);
   const marks = how.marks ?? [];

@@ -13,6 +13,9 @@ export interface Remark {
   readonly params: Params;
 }
 
+/** Quantities of rows between two words on the progress. */
+const TOLD_EVERY = 2000;
+
 /** One run of a method's body: gives it its readings and collects what it says. */
 export class Running<S extends Shape, P extends Parameters, V> implements Run<S, P, V> {
   readonly x: In<S>;
@@ -22,6 +25,7 @@ export class Running<S extends Shape, P extends Parameters, V> implements Run<S,
   readonly reasons: Remark[] = [];
   readonly answers: Record<string, Answer> = {};
   voided = false;
+  private taken = 0;
   private readonly readings: Readings;
 
   constructor(
@@ -32,6 +36,7 @@ export class Running<S extends Shape, P extends Parameters, V> implements Run<S,
     readonly c: Calc<V>,
     /** Where the working goes, when it is asked for. */
     private readonly lines: WorkingLine[] | null,
+    private readonly progress?: (taken: number) => void,
   ) {
     const x = complete(m.fields, input as Record<string, unknown>);
     this.x = x as In<S>;
@@ -48,6 +53,7 @@ export class Running<S extends Shape, P extends Parameters, V> implements Run<S,
   }
 
   inRow(rows: string, index: number, id: string, unit: UnitId, symbol: string): V | null {
+    if (this.progress && ++this.taken % TOLD_EVERY === 0) this.progress(this.taken);
     const row = (this.readings[rows] as Readings[] | undefined)?.[index];
     const value = row && (within(row, id) as Exact | undefined);
     if (!value) return this.lacks(`${rows}.${index}.${id}`);

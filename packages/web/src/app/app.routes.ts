@@ -19,6 +19,11 @@ export const routes: Routes = [
     loadComponent: () => import('./places/scratch/scratch-page').then((m) => m.ScratchPage),
   },
   {
+    path: 'scratch/plan',
+    title: 'Plan backwards · Keen Mortar',
+    loadComponent: () => import('./places/scratch/plan/plan-page').then((m) => m.PlanPage),
+  },
+  {
     path: 'scratch/:method',
     title: 'Scratch · Keen Mortar',
     loadComponent: () => import('./places/scratch/scratch-page').then((m) => m.ScratchPage),

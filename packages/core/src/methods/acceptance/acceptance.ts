@@ -41,6 +41,7 @@ export const aciAcceptance = method({
   follows: [ACI],
   about:
     'Every mean of three consecutive strength tests against f’c, and every test against its floor: which test breaks which rule, and what the next one must be.',
+  panel: 'series',
   fields: { specified: strength('f’c', 'Specified strength f’c'), tests: series },
   results: {
     runs: { label: 'Means of three', symbol: 'X̄3', units: { si: 'MPa', us: 'psi' } },

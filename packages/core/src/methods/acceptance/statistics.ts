@@ -13,6 +13,7 @@ export const strengthStatistics = method({
   names: ['statistics', 'standard deviation', 'within-test', 'control'],
   follows: [{ designation: 'ACI 214R', edition: '2011' }],
   about: 'Mean and scatter of strength tests, the scatter within tests from their companions, and running means.',
+  panel: 'series',
   fields: {
     tests: rows('Strength tests', { companions: rows('Companions', { strength: strength('x', 'Strength') }) }),
     target: { ...strength('X_t', 'Target for the cumulative sum'), optional: true, hint: 'else the mean' },

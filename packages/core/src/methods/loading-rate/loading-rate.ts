@@ -25,6 +25,8 @@ export const loadingRate = method({
   },
   results: {
     rate: { label: 'Rate of the latter half', symbol: 'ṡ', units: { si: 'MPa/s', us: 'psi/s' }, main: true },
+    fittedAt: { label: 'The line runs from and to', symbol: 't', units: { si: 's', us: 's' } },
+    fitted: { label: 'Load on the line there', symbol: 'P̂', units: { si: 'kN', us: 'lbf' } },
     points: { label: 'Points in the fit', symbol: 'n', units: { si: '1', us: '1' } },
   },
   variants: {
@@ -54,6 +56,11 @@ export const loadingRate = method({
     )!;
     const area = c.div(c.mul(c.num(PI), c.mul(diameter, diameter)), c.num('4'));
     const rate = c.name('ṡ', c.div(fit.slope, area), unit);
+    const ends = [times[upper[0]!]!, times[upper.at(-1)!]!];
+    const onLine = ends.map((t) => c.add(fit.intercept, c.mul(fit.slope, t)));
+    r.series('fittedAt', ends, 's', { s: '0.1' });
+    // Newtons of the fit, in the unit of the machine's display.
+    r.series('fitted', system === 'us' ? onLine : onLine.map((load) => c.div(load, c.num('1000'))), system === 'us' ? 'lbf' : 'kN');
     r.result('points', c.num(String(upper.length)), '1', { '1': '1' });
     r.result('rate', rate, unit, { 'MPa/s': '0.01', 'psi/s': '1' });
     const [target, tolerance] = [p.target[system], p.tolerance[system]];

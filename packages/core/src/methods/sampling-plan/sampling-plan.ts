@@ -1,3 +1,4 @@
+import { seeded } from '../../numbers/seeded.js';
 import type { System } from '../../units/units.js';
 import { method, qty, type Citation } from '../definition.js';
 
@@ -64,22 +65,11 @@ export const samplingFrequency = method({
   },
 });
 
-/** Numbers from a seed (mulberry32): the same seed draws the same loads, so that a draw can be shown again. */
-function* numbers(seed: number): Generator<number, never> {
-  let state = seed | 0;
-  for (;;) {
-    state = (state + 0x6d2b79f5) | 0;
-    let t = Math.imul(state ^ (state >>> 15), 1 | state);
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-    yield (t ^ (t >>> 14)) >>> 0;
-  }
-}
-
 /** `take` different loads of 1 … `loads`, in the order drawn. Each is equally likely: a draw that would favour some is thrown away. */
 export function drawLoads(loads: number, take: number, seed: number): number[] {
   const left = Array.from({ length: loads }, (_l, i) => i + 1);
   const drawn: number[] = [];
-  const source = numbers(seed);
+  const source = seeded(seed);
   while (drawn.length < take && left.length > 0) {
     const fair = 2 ** 32 - (2 ** 32 % left.length);
     const n = source.next().value;

@@ -15,7 +15,16 @@ const entry = (m: AnyMethod): Found => ({
   about: m.about,
 });
 
-export const ALL: readonly Found[] = METHODS.map(entry);
+/** Not a method: a plan of work, with a page of its own. */
+export const PLAN: Found = {
+  id: 'plan',
+  title: 'Plan backwards',
+  follows: '',
+  about: 'When to put in the oven, soak, drain, break: from one wished moment, against the opening hours.',
+};
+const PLAN_NAMES = 'plan planning backwards schedule when soak drain oven break calendar opening hours';
+
+export const ALL: readonly Found[] = [PLAN, ...METHODS.map(entry)];
 
 const index = new MiniSearch<{ id: string; title: string; names: string; follows: string; about: string }>({
   fields: ['title', 'names', 'follows', 'about'],
@@ -41,6 +50,8 @@ index.addAll(
     about: m.about,
   })),
 );
+
+index.add({ ...PLAN, names: PLAN_NAMES });
 
 const byId = new Map(ALL.map((found) => [found.id, found]));
 

@@ -1,4 +1,5 @@
 import { afterNextRender, ChangeDetectionStrategy, Component, inject, Injector, viewChild, type OnDestroy } from '@angular/core';
+import { Router } from '@angular/router';
 import { methodById } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { hand, HandActions } from '../../state/hand';
@@ -48,6 +49,7 @@ export class ScratchOver implements OnDestroy {
   private readonly places = inject(Store);
   private readonly store = inject(ScratchStore);
   private readonly body = viewChild.required(Scratch);
+  private readonly router = inject(Router);
   private readonly injector = inject(Injector);
   /** Where the focus was, and goes back to. */
   private readonly before = document.activeElement;
@@ -66,7 +68,12 @@ export class ScratchOver implements OnDestroy {
   protected open(id: string): void {
     const m = methodById(id);
     const shown = this.places.selectSignal(hand.selectHand)();
-    if (!m) return;
+    if (!m) {
+      // What is not a computation has a page of its own.
+      this.close();
+      void this.router.navigate(['/scratch', id]);
+      return;
+    }
     if (shown?.method === id) this.store.open(m, shown);
     else this.store.open(m);
     this.focus();

@@ -18,7 +18,7 @@ import { exampleOf } from '@keen-mortar/core/examples';
 import { patchState, signalStore, withComputed, withMethods, withState } from '@ngrx/signals';
 import type { Hand } from '../../state/hand';
 import { asked, isBlank, isGrid, keyedAt, rowsAt, setAt, withoutRow } from './inputs';
-import { decimalCommas, gridFrom, MOST_ROWS, rowsFrom } from './table-paste';
+import { decimalCommas, gridFrom, linesIn, MOST_ROWS, rowsFrom } from './table-paste';
 
 interface ScratchState {
   readonly methodId: string;
@@ -29,10 +29,14 @@ interface ScratchState {
   readonly past: readonly AnyInputs[];
   /** What the last of these did, in words. */
   readonly said: string;
+  /** A pasted series that is too long for a form: the panel computes it away from the page. */
+  readonly long: string | null;
 }
 
 const SYSTEM_KEY = 'km.scratch.system';
 const MOST_PAST = 50;
+/** The panel that takes series of any length. */
+const LONG_PANEL = 'series';
 
 const blank = (m: AnyMethod, variant: string, system: System): AnyInputs => usualInputs(m, variant, system);
 
@@ -45,6 +49,7 @@ export const ScratchStore = signalStore(
     inputs: {},
     past: [],
     said: '',
+    long: null,
   }),
   withComputed(({ methodId, variant, system, inputs }) => {
     const method = computed(() => methodById(methodId()) ?? null);
@@ -83,7 +88,15 @@ export const ScratchStore = signalStore(
       open(m: AnyMethod, hand?: Omit<Hand, 'method'>): void {
         const variant = hand?.variant ?? Object.keys(m.variants as object)[0]!;
         const system = hand?.system ?? store.system();
-        patchState(store, { methodId: m.id, variant, system, inputs: hand?.inputs ?? blank(m, variant, system), past: [], said: '' });
+        patchState(store, {
+          methodId: m.id,
+          variant,
+          system,
+          inputs: hand?.inputs ?? blank(m, variant, system),
+          past: [],
+          said: '',
+          long: null,
+        });
       },
       choose(change: Partial<Pick<ScratchState, 'variant' | 'system'>>): void {
         if (change.system) localStorage.setItem(SYSTEM_KEY, change.system);
@@ -121,12 +134,14 @@ export const ScratchStore = signalStore(
       paste(path: string, text: string, units: Readonly<Record<string, UnitId>> = {}, row = 0, start = 0): void {
         const field = (store.method()?.fields as Shape | undefined)?.[path];
         if (field?.kind !== 'rows') return;
-        const of = field.of as Shape;
-        const pasted = isGrid(field) ? gridRows(of, text, store.system(), units) : rowsFrom(text, of, store.system(), units, start);
-        if (pasted.length > MOST_ROWS) {
-          patchState(store, { said: `${pasted.length} rows are more than this table takes (${MOST_ROWS}). Nothing was changed.` });
+        const count = linesIn(text);
+        if (count > MOST_ROWS) {
+          const said = `${count} rows are more than this table takes (${MOST_ROWS}). Nothing was changed.`;
+          patchState(store, store.method()?.panel === LONG_PANEL ? { long: text, said: '' } : { said });
           return;
         }
+        const of = field.of as Shape;
+        const pasted = isGrid(field) ? gridRows(of, text, store.system(), units) : rowsFrom(text, of, store.system(), units, start);
         const before = rowsAt(store.inputs(), path);
         const merged = pasted.map((cells, i) => ({ ...(before[row + i] as object | undefined), ...(cells as object) }));
         const rows = [...before.slice(0, row), ...merged, ...before.slice(row + merged.length)];
@@ -146,6 +161,9 @@ export const ScratchStore = signalStore(
       clear(): void {
         const m = store.method();
         if (m) replace(blank(m, store.variant(), store.system()), 'Cleared.');
+      },
+      closeLong(): void {
+        patchState(store, { long: null });
       },
       fill(inputs: AnyInputs, said: string): void {
         replace(inputs, said);

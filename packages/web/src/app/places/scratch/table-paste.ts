@@ -17,6 +17,13 @@ export const MOST_ROWS = 2000;
 /** From a spreadsheet of another country. `1,234` could be either and stays as it is, for the field to say. */
 const DECIMAL_COMMA = /^[-−]?\d+,(\d{1,2}|\d{4,})$/;
 
+/** Lines of a text, without taking it apart. */
+export function linesIn(text: string): number {
+  let count = 1;
+  for (let at = text.indexOf('\n'); at >= 0 && at < text.length - 1; at = text.indexOf('\n', at + 1)) count++;
+  return count;
+}
+
 /** Cells of text copied from a spreadsheet, a CSV file or a column of numbers. */
 export function cellsOf(text: string): string[][] {
   const lines = text.trim().split(/\r?\n/);

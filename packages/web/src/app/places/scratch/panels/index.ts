@@ -9,4 +9,15 @@ export interface Panel {
 /** Screen parts for methods whose form is not enough, by the panel that their definition names. Each is loaded when it is needed. */
 export const PANELS: Readonly<Record<string, Panel>> = {
   sieves: { where: 'beside', load: () => import('./sieves').then((m) => m.Sieves) },
+  drying: { where: 'beside', load: () => import('./drying').then((m) => m.Drying) },
+  cone: { where: 'above', load: () => import('./cone').then((m) => m.Cone) },
+  tree: { where: 'beside', load: () => import('./tree').then((m) => m.Tree) },
+  trace: { where: 'beside', load: () => import('./trace').then((m) => m.Trace) },
+  series: { where: 'beside', load: () => import('./series').then((m) => m.Series) },
+  scatter: { where: 'beside', load: () => import('./scatter').then((m) => m.Scatter) },
+  rebound: { where: 'beside', load: () => import('./rebounds').then((m) => m.Rebounds) },
+  map: { where: 'beside', load: () => import('./map').then((m) => m.PotentialMap) },
+  prisms: { where: 'beside', load: () => import('./prisms').then((m) => m.Prisms) },
+  permeability: { where: 'beside', load: () => import('./flow').then((m) => m.Flow) },
+  'weigh-up': { where: 'beside', load: () => import('./weigh-up').then((m) => m.WeighUp) },
 };

@@ -1,3 +1,97 @@
-import { Component } from '@angular/core';
-@Component({ selector: 'km-sieves', template: '' })
-export class Sieves {}
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { againstBand, bandOf, evaluate, methodById, say, type PickField, type RowsField } from '@keen-mortar/core';
+import { axis, ChartBox, type Drawing } from '../../../parts/chart';
+import { ScratchStore } from '../scratch.store';
+import { columnOf, pairsOf, seriesOf, wordsOf } from './drawn';
+
+/** Passing against opening, with the band it has to lie in. */
+@Component({
+  selector: 'km-sieves',
+  imports: [ChartBox],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <label class="pick">
+      <span>Band</span>
+      <select data-testid="band" #band (change)="band$.set(band.value)">
+        <option value="">none</option>
+        @for (o of bands; track o[0]) {
+          <option [value]="o[0]" [selected]="o[0] === band$()">{{ o[1] }}</option>
+        }
+      </select>
+      <b data-testid="against" [class.out]="against()?.out">{{ against()?.says }}</b>
+    </label>
+    @for (n of against()?.notes ?? []; track n) {
+      <p class="soft small">{{ n }}</p>
+    }
+    <km-chart [drawing]="drawing()" [says]="says()" [height]="290" />
+  `,
+  styleUrl: './panel.css',
+})
+export class Sieves {
+  private readonly store = inject(ScratchStore);
+  private readonly method = methodById('grading-band')!;
+  protected readonly bands = Object.entries((this.method.fields as { band: PickField }).band.options as Record<string, string>);
+  protected readonly band$ = signal('');
+
+  private readonly openings = computed(() =>
+    columnOf(this.store.inputs(), 'sieves', this.store.method()!.fields['sieves'] as RowsField, 'opening', 'mm'),
+  );
+  private readonly passing = computed(() => seriesOf(this.store.evaluation(), 'passing'));
+
+  protected readonly against = computed(() => {
+    const e = this.store.evaluation();
+    const inputs = e && this.band$() !== '' ? againstBand(this.store.inputs(), e, this.band$()) : null;
+    if (!inputs) return null;
+    const judged = evaluate(this.method, inputs, { variant: 'c33', system: 'si' });
+    const [above, below] = [wordsOf(judged, 'above'), wordsOf(judged, 'below')];
+    const sides = [above.length > 0 ? `above at ${above.join(', ')} mm` : '', below.length > 0 ? `below at ${below.join(', ')} mm` : ''];
+    const out = wordsOf(judged, 'inside')[0] === 'no';
+    return {
+      out,
+      says: out ? `outside the band${sides.some(Boolean) ? `: ${sides.filter(Boolean).join('; ')}` : ''}` : 'within the band',
+      notes: judged.notes.map((n) => say(n.code, n.params)),
+    };
+  });
+
+  protected readonly says = computed(
+    () =>
+      `Per cent passing against opening: ${pairsOf(this.openings(), this.passing())
+        .map(({ x, y }) => `${x} mm ${y.toFixed(0)} %`)
+        .join(', ')}`,
+  );
+
+  protected readonly drawing = computed((): Drawing => {
+    const points = pairsOf(this.openings(), this.passing());
+    const band = bandOf(this.band$()).map(([o, least, most]) => ({ x: Number(o), least: Number(least), most: Number(most) }));
+    const ticks = [...new Set([...points, ...band].map(({ x }) => x))].sort((a, b) => a - b);
+    return (inks) => ({
+      type: 'line',
+      data: {
+        datasets: [
+          {
+            data: band.map(({ x, most }) => ({ x, y: most })),
+            borderColor: inks.within,
+            borderWidth: 1.5,
+            pointRadius: 0,
+            fill: '+1',
+            backgroundColor: inks.zone,
+          },
+          { data: band.map(({ x, least }) => ({ x, y: least })), borderColor: inks.within, borderWidth: 1.5, pointRadius: 0 },
+          { data: points, borderColor: inks.ink, backgroundColor: inks.ink, borderWidth: 2, pointRadius: 4 },
+        ],
+      },
+      options: {
+        scales: {
+          x: axis('Opening, mm (logarithmic)', {
+            type: 'logarithmic',
+            afterBuildTicks: (scale: { ticks: { value: number }[] }) => {
+              if (ticks.length > 0) scale.ticks = ticks.map((value) => ({ value }));
+            },
+            ticks: { callback: (value: number) => String(value), maxRotation: 60, autoSkip: false },
+          }),
+          y: axis('Passing, %', { min: 0, max: 100 }),
+        },
+      },
+    });
+  });
+}

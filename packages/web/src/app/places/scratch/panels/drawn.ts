@@ -1,0 +1,43 @@
+import {
+  convert,
+  read,
+  type AnyInputs,
+  type Evaluation,
+  type Keyed,
+  type QtyField,
+  type RowsField,
+  type Shape,
+  type UnitId,
+} from '@keen-mortar/core';
+import { keyedAt, rowsAt } from '../inputs';
+
+/** Figures for drawing: positions only, nothing is computed from them. */
+export const seriesOf = (e: Evaluation | null, id: string): number[] =>
+  e?.results.find((r) => r.id === id)?.series?.map((f) => Number(f.unrounded)) ?? [];
+
+export const figureOf = (e: Evaluation | null, id: string): number | null => {
+  const text = e?.results.find((r) => r.id === id)?.unrounded ?? null;
+  return text === null ? null : Number(text);
+};
+
+export const wordsOf = (e: Evaluation | null, id: string): readonly string[] => e?.results.find((r) => r.id === id)?.words ?? [];
+
+/** A keyed quantity in `unit`; NaN while it cannot be read. */
+export function drawnIn(keyed: Keyed | null, field: QtyField, unit: UnitId): number {
+  const value = keyed && read(keyed, field.dimension);
+  return value === null || typeof value === 'string' ? NaN : Number(convert(value, keyed!.unit, unit).valueOf());
+}
+
+/** One quantity of every row in `unit`. */
+export function columnOf(inputs: AnyInputs, rows: string, field: RowsField, id: string, unit: UnitId): number[] {
+  return rowsAt(inputs, rows).map((row) => drawnIn(keyedAt(row, id), (field.of as Shape)[id] as QtyField, unit));
+}
+
+export interface Point {
+  readonly x: number;
+  readonly y: number;
+}
+
+/** Pairs of two columns, those that can be drawn. */
+export const pairsOf = (x: readonly number[], y: readonly number[]): Point[] =>
+  x.flatMap((at, i) => (Number.isFinite(at) && Number.isFinite(y[i]) ? [{ x: at, y: y[i]! }] : []));

@@ -1,0 +1,56 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import type { RowsField } from '@keen-mortar/core';
+import { axis, ChartBox, type Drawing } from '../../../parts/chart';
+import { ScratchStore } from '../scratch.store';
+import { columnOf, figureOf, pairsOf } from './drawn';
+
+/** Water that came through against time: the steady part is the one that counts. */
+@Component({
+  selector: 'km-flow',
+  imports: [ChartBox],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `<km-chart [drawing]="drawing()" [says]="says()" [height]="280" />`,
+  styleUrl: './panel.css',
+})
+export class Flow {
+  private readonly store = inject(ScratchStore);
+  private readonly points = computed(() => {
+    const rows = this.store.method()!.fields['series'] as RowsField;
+    const inputs = this.store.inputs();
+    return pairsOf(columnOf(inputs, 'series', rows, 'time', 's'), columnOf(inputs, 'series', rows, 'total', 'mL'));
+  });
+  private readonly from = computed(() => figureOf(this.store.evaluation(), 'steadyFrom'));
+  protected readonly says = computed(() => {
+    const steady = this.from();
+    return `Water collected: ${this.points()
+      .map(({ x, y }) => `${x} s ${y} mL`)
+      .join(', ')}${steady === null ? '; not steady yet' : `; steady from ${steady} s`}`;
+  });
+
+  protected readonly drawing = computed((): Drawing => {
+    const [points, from, rate] = [this.points(), this.from(), figureOf(this.store.evaluation(), 'rate')];
+    const steady = from === null ? [] : points.filter(({ x }) => x >= from);
+    const middle = (of: (p: { x: number; y: number }) => number): number => steady.reduce((sum, p) => sum + of(p), 0) / steady.length;
+    // The fitted line goes through the middle of its points.
+    const fitted =
+      rate === null || steady.length < 2
+        ? []
+        : [steady[0]!.x, steady.at(-1)!.x].map((x) => ({ x, y: middle((p) => p.y) + rate * (x - middle((p) => p.x)) }));
+    return (inks) => ({
+      type: 'scatter',
+      data: {
+        datasets: [
+          { data: fitted, showLine: true, borderColor: inks.within, borderWidth: 3, pointRadius: 0 },
+          {
+            data: points,
+            pointRadius: 5,
+            backgroundColor: points.map(({ x }) => (from !== null && x >= from ? inks.ink : inks.well)),
+            borderColor: inks.ink,
+            borderWidth: 2,
+          },
+        ],
+      },
+      options: { scales: { x: axis('Time, s', { beginAtZero: true }), y: axis('Collected, mL', { beginAtZero: true }) } },
+    });
+  });
+}

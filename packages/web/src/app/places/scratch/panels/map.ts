@@ -1,0 +1,232 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { contours } from 'd3-contour';
+import { axis, ChartBox, type Drawing } from '../../../parts/chart';
+import { rowsAt } from '../inputs';
+import { ScratchStore } from '../scratch.store';
+import { figureOf, seriesOf, wordsOf } from './drawn';
+
+const CELL = 44;
+const PAD = 26;
+
+interface Cell {
+  readonly line: number;
+  readonly at: number;
+  readonly e: number;
+  readonly kind: string;
+}
+
+/** Marks of the classes: a shape as well as a tone, for whoever does not see the tone. */
+const MARK: Readonly<Record<string, string>> = { no_corrosion: 'o', uncertain: '?', corrosion: '!' };
+
+/** The grid of potentials with its lines of equal potential, the share of the area in each class, and how they are spread. */
+@Component({
+  selector: 'km-map',
+  imports: [ChartBox],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (cells().length > 0) {
+      <div class="wide">
+        <svg [attr.viewBox]="'0 0 ' + width() + ' ' + height()" [style.max-width.px]="width() * 1.3" role="img" [attr.aria-label]="says()">
+          @for (c of cells(); track c.line + '.' + c.at) {
+            <rect
+              [attr.x]="pad + c.at * cell"
+              [attr.y]="pad + c.line * cell"
+              [attr.width]="cell"
+              [attr.height]="cell"
+              [attr.class]="c.kind"
+              stroke="var(--hair)"
+            />
+            <text
+              [attr.x]="pad + (c.at + 0.5) * cell"
+              [attr.y]="pad + (c.line + 0.5) * cell + 1"
+              text-anchor="middle"
+              class="fig"
+              font-size="12"
+              fill="var(--ink)"
+            >
+              {{ c.e.toFixed(0) }}
+            </text>
+            <text
+              [attr.x]="pad + (c.at + 0.5) * cell"
+              [attr.y]="pad + (c.line + 0.5) * cell + 15"
+              text-anchor="middle"
+              font-size="11"
+              fill="var(--ink)"
+            >
+              {{ mark(c.kind) }}
+            </text>
+          }
+          @for (l of lines(); track l.value) {
+            <path [attr.d]="l.path" fill="none" stroke="var(--ink)" [attr.stroke-width]="1.6" [attr.data-line]="l.value" />
+            <text [attr.x]="l.x" [attr.y]="l.y" class="on" font-size="11">{{ l.value }}</text>
+          }
+          @for (k of across(); track k) {
+            <text [attr.x]="pad + (k + 0.5) * cell" y="16" text-anchor="middle" font-size="11" fill="var(--soft)">{{ k + 1 }}</text>
+          }
+          @for (k of down(); track k) {
+            <text x="10" [attr.y]="pad + (k + 0.5) * cell + 4" text-anchor="middle" font-size="11" fill="var(--soft)">{{ k + 1 }}</text>
+          }
+        </svg>
+      </div>
+      <p class="small">
+        Area: <span class="key no_corrosion">o</span> unlikely {{ share('noCorrosion') }} %, <span class="key uncertain">?</span> uncertain
+        {{ share('uncertain') }} %, <span class="key corrosion">!</span> likely {{ share('corrosion') }} %. Lines every {{ step() }} mV.
+      </p>
+      <km-chart [drawing]="drawing()" says="Cumulative frequency of the potentials" [height]="220" />
+    }
+  `,
+  styleUrl: './panel.css',
+  styles: `
+    .wide {
+      overflow-x: auto;
+    }
+    .no_corrosion {
+      fill: var(--well);
+      background: var(--well);
+    }
+    .uncertain {
+      fill: var(--heap-light);
+      background: var(--heap-light);
+    }
+    .corrosion {
+      fill: var(--heap);
+      background: var(--heap);
+    }
+    .key {
+      padding: 1px 8px;
+      border: 1px solid var(--rule);
+    }
+    .on {
+      fill: var(--ink);
+      paint-order: stroke;
+      stroke: var(--well);
+      stroke-width: 4px;
+    }
+  `,
+})
+export class PotentialMap {
+  private readonly store = inject(ScratchStore);
+  protected readonly cell = CELL;
+  protected readonly pad = PAD;
+  protected readonly mark = (kind: string): string => MARK[kind] ?? '';
+
+  protected readonly cells = computed((): Cell[] => {
+    const e = this.store.evaluation();
+    const [values, kinds] = [seriesOf(e, 'cse'), wordsOf(e, 'classes')];
+    return wordsOf(e, 'where').map((where, i) => {
+      const [line, at] = where.split('.').map((n) => Number(n) - 1);
+      return { line: line!, at: at!, e: values[i]!, kind: kinds[i]! };
+    });
+  });
+  private readonly columns = computed(() => Math.max(0, ...this.cells().map((c) => c.at + 1)));
+  private readonly lineCount = computed(() => Math.max(rowsAt(this.store.inputs(), 'lines').length, 0));
+  protected readonly across = computed(() => Array.from({ length: this.columns() }, (_k, k) => k));
+  protected readonly down = computed(() => Array.from({ length: this.lineCount() }, (_k, k) => k));
+  protected readonly width = computed(() => PAD + this.columns() * CELL + 6);
+  protected readonly height = computed(() => PAD + this.lineCount() * CELL + 6);
+  protected readonly step = computed(() => Number(this.store.evaluation()?.params['lines'] ?? 100));
+
+  /** Equipotential lines between the middles of the cells; a cell that was not read takes the mean of its neighbours, for the drawing only. */
+  protected readonly lines = computed(() => {
+    const [n, m] = [this.columns(), this.lineCount()];
+    if (n < 2 || m < 2) return [];
+    const grid = new Array<number>(n * m).fill(NaN);
+    for (const c of this.cells()) grid[c.line * n + c.at] = c.e;
+    const filled = fill(grid, n);
+    const [low, high] = [Math.min(...filled), Math.max(...filled)];
+    const step = this.step();
+    const values = Array.from({ length: 60 }, (_v, i) => (Math.ceil(low / step) + i) * step).filter((v) => v < high);
+    return contours()
+      .size([n, m])
+      .smooth(true)
+      .thresholds(values)(filled)
+      .flatMap(({ value, coordinates }) => {
+        const rings = coordinates.flat();
+        const longest = rings.reduce<[number, number][]>(
+          (most, ring) => (ring.length > most.length ? (ring as [number, number][]) : most),
+          [],
+        );
+        const inner = longest.filter(([x, y]) => x > 0.5 && x < n - 0.5 && y > 0.5 && y < m - 0.5);
+        const label = inner[Math.floor(inner.length / 2)];
+        const path = rings.map((ring) => open(ring as [number, number][], n, m)).join('');
+        return path === '' || !label ? [] : [{ value, path, x: PAD + label[0] * CELL - 12, y: PAD + label[1] * CELL - 4 }];
+      });
+  });
+
+  protected share(id: string): string {
+    return figureOf(this.store.evaluation(), id)?.toFixed(0) ?? '';
+  }
+
+  protected readonly says = computed(
+    () =>
+      `Potential map, ${this.cells().length} cells: unlikely ${this.share('noCorrosion')} %, uncertain ${this.share('uncertain')} %, likely ${this.share('corrosion')} %`,
+  );
+
+  protected readonly drawing = computed((): Drawing => {
+    const e = this.store.evaluation();
+    const [x, y] = [seriesOf(e, 'sorted'), seriesOf(e, 'frequency')];
+    const points = x.map((at, i) => ({ x: at, y: y[i] ?? NaN }));
+    const classes = (e?.params['classes'] ?? {}) as Readonly<Record<string, string>>;
+    const limits = Object.values(classes).map(Number);
+    return (inks) => ({
+      type: 'scatter',
+      data: {
+        datasets: [
+          {
+            data: points,
+            showLine: true,
+            stepped: true,
+            borderColor: inks.ink,
+            borderWidth: 1.5,
+            pointRadius: 2,
+            backgroundColor: inks.ink,
+          },
+          ...limits.map((at) => ({
+            data: [
+              { x: at, y: 0 },
+              { x: at, y: 100 },
+            ],
+            showLine: true,
+            borderColor: inks.soft,
+            borderDash: [4, 4],
+            borderWidth: 1,
+            pointRadius: 0,
+          })),
+        ],
+      },
+      options: { scales: { x: axis('Potential against CSE, mV'), y: axis('Cumulative, %', { min: 0, max: 100 }) } },
+    });
+  });
+}
+
+/** A ring as a path, without the parts that only run along the edge of the grid. */
+function open(ring: readonly [number, number][], n: number, m: number): string {
+  const edge = ([x, y]: readonly [number, number]): boolean => x <= 0.001 || y <= 0.001 || x >= n - 0.001 || y >= m - 0.001;
+  const at = ([x, y]: readonly [number, number]): string => `${(PAD + x * CELL).toFixed(1)} ${(PAD + y * CELL).toFixed(1)}`;
+  let path = '';
+  let pen = false;
+  for (let i = 1; i < ring.length; i++) {
+    const [from, to] = [ring[i - 1]!, ring[i]!];
+    const along = edge(from) && edge(to);
+    if (!along) path += `${pen ? '' : `M${at(from)}`}L${at(to)}`;
+    pen = !along;
+  }
+  return path;
+}
+
+/** Cells that were not read, from the mean of the neighbours that were, outwards until none is left. */
+function fill(grid: readonly number[], n: number): number[] {
+  let now = [...grid];
+  const mean = now.filter((v) => !Number.isNaN(v)).reduce((sum, v, _i, all) => sum + v / all.length, 0);
+  for (let round = 0; round < 8 && now.some(Number.isNaN); round++) {
+    const before = now;
+    now = before.map((v, i) => {
+      if (!Number.isNaN(v)) return v;
+      const near = [i % n > 0 ? i - 1 : -1, i % n < n - 1 ? i + 1 : -1, i - n, i + n]
+        .map((k) => before[k])
+        .filter((k): k is number => k !== undefined && !Number.isNaN(k));
+      return near.length === 0 ? NaN : near.reduce((sum, k) => sum + k, 0) / near.length;
+    });
+  }
+  return now.map((v) => (Number.isNaN(v) ? mean : v));
+}

@@ -1,0 +1,66 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import type { RowsField } from '@keen-mortar/core';
+import { axis, ChartBox, type Drawing } from '../../../parts/chart';
+import { ScratchStore } from '../scratch.store';
+import { columnOf, pairsOf, seriesOf } from './drawn';
+
+const PRISMS = ['a', 'b', 'c'] as const;
+const DASHES = [[], [6, 4], [2, 3]];
+
+/** Length change of each prism and their mean, against age or its root. */
+@Component({
+  selector: 'km-prisms',
+  imports: [ChartBox],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <label class="pick">
+      <span>Against</span>
+      <select #scale data-testid="age-scale" (change)="root.set(scale.value === 'root')">
+        <option value="age">age</option>
+        <option value="root">square root of age</option>
+      </select>
+      <span class="soft small">mean in clay; A solid, B dashed, C dotted</span>
+    </label>
+    <km-chart [drawing]="drawing()" [says]="says()" [height]="300" />
+  `,
+  styleUrl: './panel.css',
+})
+export class Prisms {
+  private readonly store = inject(ScratchStore);
+  protected readonly root = signal(false);
+  private readonly ages = computed(() =>
+    columnOf(this.store.inputs(), 'readings', this.store.method()!.fields['readings'] as RowsField, 'age', 'd'),
+  );
+  private readonly mean = computed(() => pairsOf(this.ages(), seriesOf(this.store.evaluation(), 'mean')));
+  protected readonly says = computed(
+    () =>
+      `Mean length change: ${this.mean()
+        .map(({ x, y }) => `${x} d ${y.toFixed(3)} %`)
+        .join(', ')}`,
+  );
+
+  protected readonly drawing = computed((): Drawing => {
+    const at = (x: number): number => (this.root() ? Math.sqrt(x) : x);
+    const along = (values: readonly number[]) => pairsOf(this.ages().map(at), values);
+    const each = PRISMS.map((id) => along(seriesOf(this.store.evaluation(), id)));
+    const mean = this.mean().map(({ x, y }) => ({ x: at(x), y }));
+    return (inks) => ({
+      type: 'scatter',
+      data: {
+        datasets: [
+          { data: mean, showLine: true, borderColor: inks.now, backgroundColor: inks.now, borderWidth: 3, pointRadius: 4 },
+          ...each.map((data, i) => ({
+            data,
+            showLine: true,
+            borderColor: inks.soft,
+            borderWidth: 1.5,
+            borderDash: DASHES[i]!,
+            pointRadius: 2,
+            backgroundColor: inks.soft,
+          })),
+        ],
+      },
+      options: { scales: { x: axis(this.root() ? '√ of age in days' : 'Age, d', { beginAtZero: true }), y: axis('Length change, %') } },
+    });
+  });
+}

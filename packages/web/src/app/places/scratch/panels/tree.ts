@@ -1,0 +1,154 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { unitLabel, type PickField, type RowsField } from '@keen-mortar/core';
+import { rowsAt, valueAt } from '../inputs';
+import { ScratchStore } from '../scratch.store';
+import { figureOf, seriesOf, wordsOf } from './drawn';
+
+const LEVEL = 62;
+const WIDE = 104;
+
+interface Box {
+  readonly place: string;
+  readonly x: number;
+  readonly y: number;
+  readonly label: string;
+  readonly mass: string;
+  readonly kind: 'bulk' | 'cut' | 'test' | 'kept';
+}
+
+/** The bulk halved and halved again: which split feeds which test, and which are kept. */
+@Component({
+  selector: 'km-tree',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (boxes().length > 0) {
+      <div class="wide">
+        <svg
+          [attr.width]="width()"
+          [attr.height]="height()"
+          [attr.viewBox]="'0 0 ' + width() + ' ' + height()"
+          role="img"
+          [attr.aria-label]="says()"
+        >
+          @for (l of lines(); track l) {
+            <path [attr.d]="l" fill="none" stroke="var(--rule)" stroke-width="1.5" />
+          }
+          @for (b of boxes(); track b.place) {
+            <g [attr.data-split]="b.place || 'bulk'" [attr.data-kind]="b.kind">
+              @if (b.kind === 'test' || b.kind === 'kept') {
+                <rect
+                  [attr.x]="b.x - 49"
+                  [attr.y]="b.y - 4"
+                  width="98"
+                  height="40"
+                  [attr.fill]="b.kind === 'test' ? 'var(--well)' : 'none'"
+                  [attr.stroke]="b.kind === 'test' ? 'var(--ink)' : 'var(--rule)'"
+                  [attr.stroke-dasharray]="b.kind === 'kept' ? '3 3' : null"
+                />
+              } @else {
+                <circle [attr.cx]="b.x" [attr.cy]="b.y + 14" r="5" fill="var(--heap)" stroke="var(--ink)" />
+              }
+              <text
+                [attr.x]="b.kind === 'cut' || b.kind === 'bulk' ? b.x + 10 : b.x"
+                [attr.y]="b.y + 12"
+                [attr.text-anchor]="b.kind === 'cut' || b.kind === 'bulk' ? 'start' : 'middle'"
+                font-size="12.5"
+                fill="var(--ink)"
+              >
+                {{ b.label }}
+              </text>
+              <text
+                [attr.x]="b.kind === 'cut' || b.kind === 'bulk' ? b.x + 10 : b.x"
+                [attr.y]="b.y + 29"
+                [attr.text-anchor]="b.kind === 'cut' || b.kind === 'bulk' ? 'start' : 'middle'"
+                class="fig"
+                font-size="13"
+                fill="var(--soft)"
+              >
+                {{ b.mass }}
+              </text>
+            </g>
+          }
+        </svg>
+      </div>
+      <p class="soft small">L and R: which pan goes on is alternated. Dashed: kept, named, until all tests are accepted.</p>
+    }
+  `,
+  styles: `
+    .wide {
+      overflow-x: auto;
+    }
+  `,
+})
+export class Tree {
+  private readonly store = inject(ScratchStore);
+
+  private readonly leaves = computed(() => {
+    const e = this.store.evaluation();
+    const unit = unitLabel(e?.results.find((r) => r.id === 'masses')?.unit ?? 'kg');
+    const test = (this.store.method()!.fields['leaves'] as RowsField).of['test'] as PickField;
+    const rows = rowsAt(this.store.inputs(), 'leaves');
+    const mass = (value: number | undefined): string => (value === undefined ? '' : `${Number(value.toPrecision(3))} ${unit}`);
+    const masses = seriesOf(e, 'masses');
+    const kept = seriesOf(e, 'keptMasses');
+    return [
+      ...wordsOf(e, 'splits').map((place, i) => {
+        const id = valueAt(rows[i] ?? {}, 'test') as string | null;
+        return {
+          place,
+          label: shorten((test.options as Record<string, string>)[id ?? ''] ?? ''),
+          mass: mass(masses[i]),
+          kind: 'test' as const,
+        };
+      }),
+      ...wordsOf(e, 'kept').map((place, i) => ({ place, label: `kept ${place}`, mass: mass(kept[i]), kind: 'kept' as const })),
+    ];
+  });
+
+  /** Leaves side by side in the order of their places; every cut above the middle of what it feeds. */
+  protected readonly boxes = computed((): Box[] => {
+    const leaves = [...this.leaves()].sort((a, b) => (a.place < b.place ? -1 : 1));
+    if (leaves.length === 0) return [];
+    const placed = leaves.map((leaf, i): Box => ({ ...leaf, x: i * WIDE + WIDE / 2 + 4, y: leaf.place.length * LEVEL + 8 }));
+    const cuts = new Set(leaves.flatMap(({ place }) => Array.from({ length: place.length }, (_p, k) => place.slice(0, k))));
+    const bulk = this.bulk();
+    const inner = [...cuts].map((place): Box => {
+      const under = placed.filter((b) => b.place.startsWith(place)).map((b) => b.x);
+      const mass = bulk === null ? '' : `${Number((bulk / 2 ** place.length).toPrecision(3))}`;
+      return {
+        place,
+        x: (Math.min(...under) + Math.max(...under)) / 2,
+        y: place.length * LEVEL + 8,
+        label: place === '' ? 'bulk' : place,
+        mass,
+        kind: place === '' ? 'bulk' : 'cut',
+      };
+    });
+    return [...inner, ...placed];
+  });
+
+  /** The bulk, back from any leaf: its mass doubled for each cut. */
+  private readonly bulk = computed(() => {
+    const e = this.store.evaluation();
+    const [first] = wordsOf(e, 'splits');
+    const [mass] = seriesOf(e, 'masses');
+    return first === undefined || mass === undefined ? figureOf(e, 'bulk') : mass * 2 ** first.length;
+  });
+
+  protected readonly lines = computed(() => {
+    const at = new Map(this.boxes().map((b) => [b.place, b]));
+    return this.boxes().flatMap((b) => {
+      const parent = b.place === '' ? undefined : at.get(b.place.slice(0, -1));
+      return parent ? [`M${parent.x} ${parent.y + 14}V${b.y - 16}H${b.x}V${b.y + (b.kind === 'cut' ? 10 : -4)}`] : [];
+    });
+  });
+  protected readonly width = computed(() => this.leaves().length * WIDE + 60);
+  protected readonly height = computed(() => Math.max(...this.boxes().map((b) => b.y)) + 44);
+  protected readonly says = computed(() =>
+    this.leaves()
+      .map((l) => `${l.label} from split ${l.place}, ${l.mass}`)
+      .join('; '),
+  );
+}
+
+const shorten = (label: string): string => (label.length > 15 ? `${label.slice(0, 14)}…` : label);

@@ -1,0 +1,98 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { answerTexts, unitLabel, type ResultField } from '@keen-mortar/core';
+import { rowsAt, valueAt } from '../inputs';
+import { ScratchStore } from '../scratch.store';
+import { wordsOf } from './drawn';
+
+/** What to weigh, to tick off at the balance, and in which order it goes into the mixer. */
+@Component({
+  selector: 'km-weigh-up',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (weigh().length > 0) {
+      <h3>
+        Weigh up <span class="soft fig" data-testid="weighed">{{ done() }} of {{ weigh().length }}</span>
+      </h3>
+      <ul>
+        @for (w of weigh(); track w.id) {
+          <li>
+            <label [class.off]="ticked().has(w.id)">
+              <input type="checkbox" [checked]="ticked().has(w.id)" (change)="tick(w.id)" />
+              <span>{{ w.name }}</span> <b class="fig">{{ w.mass }}</b>
+            </label>
+          </li>
+        }
+      </ul>
+      <h3>Into the mixer</h3>
+      <ol>
+        @for (o of order(); track $index) {
+          <li>
+            <label [class.off]="ticked().has('in ' + $index)">
+              <input type="checkbox" [checked]="ticked().has('in ' + $index)" (change)="tick('in ' + $index)" />
+              <span>{{ $index + 1 }}. {{ o }}</span>
+            </label>
+          </li>
+        }
+      </ol>
+    }
+  `,
+  styleUrl: './panel.css',
+  styles: `
+    label {
+      display: flex;
+      align-items: center;
+      gap: 12px;
+      min-height: 44px;
+      border-top: 1px solid var(--hair);
+      cursor: pointer;
+    }
+    b {
+      margin-left: auto;
+      font-size: 19px;
+      font-weight: 500;
+    }
+    input {
+      width: 24px;
+      height: 24px;
+      accent-color: var(--deep);
+      flex: none;
+    }
+    .off {
+      color: var(--soft);
+      text-decoration: line-through;
+    }
+  `,
+})
+export class WeighUp {
+  private readonly store = inject(ScratchStore);
+  protected readonly ticked = signal<ReadonlySet<string>>(new Set());
+
+  private texts(id: string): { texts: string[]; unit: string } {
+    const r = this.store.evaluation()?.results.find((result) => result.id === id);
+    const field = (this.store.method()!.results as Readonly<Record<string, ResultField>>)[id]!;
+    return r ? { texts: answerTexts(field, r), unit: unitLabel(r.unit) } : { texts: [], unit: '' };
+  }
+
+  private list(rows: string, result: string): { id: string; name: string; mass: string }[] {
+    const { texts, unit } = this.texts(result);
+    return texts.map((text, i) => {
+      const name = (valueAt(rowsAt(this.store.inputs(), rows)[i] ?? {}, 'name') as string | null) ?? `${i + 1}`;
+      return { id: `${rows} ${i}`, name, mass: `${text} ${unit}` };
+    });
+  }
+
+  protected readonly weigh = computed(() => {
+    const sizes = this.list('sizes', 'sizes').map((s) => ({ ...s, name: `of the coarse: ${s.name}` }));
+    return [...this.list('ingredients', 'masses'), ...sizes];
+  });
+  protected readonly order = computed(() => wordsOf(this.store.evaluation(), 'order'));
+  protected readonly done = computed(() => this.weigh().filter((w) => this.ticked().has(w.id)).length);
+
+  protected tick(id: string): void {
+    this.ticked.update((all) => {
+      const next = new Set(all);
+      if (!next.delete(id)) next.add(id);
+      return next;
+    });
+  }
+}

@@ -1,0 +1,208 @@
+import type { ElementRef } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal, viewChild } from '@angular/core';
+import { Router } from '@angular/router';
+import { JOBS, plan, reachOf, type Interval, type PlannedEvent } from '@keen-mortar/core';
+import { localMoment, momentText } from '../../../parts/when';
+import { Finder } from '../finder';
+import { minutesOf, openings, rememberedHours, rememberHours, type Hours } from './openings';
+
+const MINUTE = 60_000;
+const STEP = 15 * MINUTE;
+const HOUR = 60 * MINUTE;
+const DAY = 24 * HOUR;
+const WIDTH = 1000;
+const ROW = 46;
+const TOP = 26;
+const DAYS = ['Su', 'Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa'];
+
+interface Row {
+  readonly id: string;
+  readonly label: string;
+  readonly planned: PlannedEvent;
+  readonly wished: boolean;
+  readonly why: string;
+}
+
+/** A quarter of an hour: nobody plans finer. */
+const rounded = (ms: number): number => Math.round(ms / STEP) * STEP;
+
+/** Tomorrow at seven: when the first cone is usually wished for. */
+function tomorrow(): number {
+  const day = new Date();
+  do day.setDate(day.getDate() + 1);
+  while (day.getDay() === 0 || day.getDay() === 6);
+  return day.setHours(9, 0, 0, 0);
+}
+
+/** Planning backwards: one moment is wished for, and every other one falls where the method and the opening hours leave room. */
+@Component({
+  selector: 'km-plan-page',
+  imports: [Finder],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './plan-page.html',
+  styleUrl: './plan-page.css',
+})
+export class PlanPage {
+  private readonly router = inject(Router);
+  private readonly canvas = viewChild<ElementRef<SVGSVGElement>>('canvas');
+  protected readonly jobs = JOBS;
+  protected readonly days = [1, 2, 3, 4, 5, 6, 0].map((day) => ({ day, label: DAYS[day]! }));
+  protected readonly width = WIDTH;
+  protected readonly rowHeight = ROW;
+  protected readonly top = TOP;
+
+  protected readonly jobId = signal(JOBS[0]!.id);
+  private readonly wishedId = signal<string | null>(null);
+  protected readonly at = signal(tomorrow());
+  protected readonly hours = signal<Hours>(rememberedHours());
+  protected readonly says = (ms: number): string => momentText(new Date(ms).toISOString());
+  protected readonly local = computed(() => localMoment(new Date(this.at()).toISOString()).slice(0, 16));
+
+  protected readonly job = computed(() => this.jobs.find((j) => j.id === this.jobId())!);
+  protected readonly wished = computed(() => this.wishedId() ?? this.job().wished);
+  protected readonly hoursFault = computed(() => {
+    const { opens, closes, days } = this.hours();
+    if (!(minutesOf(opens) < minutesOf(closes))) return 'The lab closes before it opens.';
+    return days.length === 0 ? 'The lab is open on no day.' : null;
+  });
+
+  private readonly open = computed(() => {
+    const reach = reachOf(this.job());
+    return openings(this.hours(), this.at() - reach, this.at() + reach);
+  });
+  protected readonly plan = computed(() => {
+    const { events, links } = this.job();
+    const fixed = events.map((e) => (e.id === this.wished() ? { ...e, notBefore: this.at(), notAfter: this.at() } : e));
+    const order = events.findIndex((e) => e.id === this.wished());
+    // Before the wished moment as late as may be, after it as early: nobody wants to wait.
+    return { late: plan(fixed, links, this.open(), 'latest'), early: plan(fixed, links, this.open(), 'earliest'), order };
+  });
+
+  protected readonly rows = computed((): Row[] => {
+    const { late, early, order } = this.plan();
+    if (!late.ok || !early.ok) return [];
+    const { events, links } = this.job();
+    return events.map((e, i) => ({
+      id: e.id,
+      label: e.label,
+      planned: (i <= order ? late : early).events[i]!,
+      wished: e.id === this.wished(),
+      why: links
+        .filter((l) => l.to === e.id)
+        .map((l) => l.why)
+        .join('; '),
+    }));
+  });
+
+  /** Why there is no plan, in words. */
+  protected readonly conflict = computed(() => {
+    const { late } = this.plan();
+    if (late.ok) return null;
+    const { events, links } = this.job();
+    const names = late.between.map((id) => events.find((e) => e.id === id)!.label.toLowerCase());
+    const between = links.filter((l) => late.between.includes(l.from) && late.between.includes(l.to)).map((l) => l.why);
+    return `No plan within these opening hours: ${names.join(', ')} cannot all be met${between.length > 0 ? ` (${between.join('; ')})` : ''}. Move the wished time, or open longer.`;
+  });
+
+  /** What the drawing spans. */
+  protected readonly span = computed((): Interval => {
+    const all = this.rows().flatMap(({ planned }) => [planned.feasible.from, planned.feasible.to, planned.best]);
+    const [from, to] = [Math.min(this.at(), ...all), Math.max(this.at(), ...all)];
+    const room = Math.max((to - from) * 0.06, 3 * HOUR);
+    return { from: from - room, to: to + room };
+  });
+  protected readonly x = computed(() => {
+    const { from, to } = this.span();
+    return (ms: number): number => ((Math.min(Math.max(ms, from), to) - from) / (to - from)) * WIDTH;
+  });
+  protected readonly shades = computed(() => {
+    const { from, to } = this.span();
+    return this.open()
+      .filter((o) => o.to > from && o.from < to)
+      .map((o) => ({ x: this.x()(o.from), w: this.x()(o.to) - this.x()(o.from) }));
+  });
+  protected readonly midnights = computed(() => {
+    const { from, to } = this.span();
+    const day = new Date(from);
+    day.setHours(24, 0, 0, 0);
+    const found: { x: number; label: string }[] = [];
+    const every = Math.max(1, Math.round((to - from) / DAY / 10));
+    for (let i = 0; day.getTime() < to; day.setDate(day.getDate() + 1), i++)
+      if (i % every === 0)
+        found.push({
+          x: this.x()(day.getTime()),
+          label: new Intl.DateTimeFormat('en-GB', { weekday: 'short', day: 'numeric', month: 'short' }).format(day),
+        });
+    return found;
+  });
+  protected readonly height = computed(() => TOP + this.job().events.length * ROW);
+
+  protected choose(jobId: string): void {
+    this.jobId.set(jobId);
+    this.wishedId.set(null);
+  }
+
+  protected wish(id: string): void {
+    const row = this.rows().find((r) => r.id === id);
+    if (row) this.at.set(rounded(row.planned.best));
+    this.wishedId.set(id);
+  }
+
+  protected keyed(local: string): void {
+    const ms = new Date(local).getTime();
+    if (!Number.isNaN(ms)) this.at.set(ms);
+  }
+
+  protected set(change: Partial<Hours>): void {
+    this.hours.update((hours) => ({ ...hours, ...change }));
+    if (this.hoursFault() === null) rememberHours(this.hours());
+  }
+
+  protected toggle(day: number): void {
+    const { days } = this.hours();
+    this.set({ days: days.includes(day) ? days.filter((d) => d !== day) : [...days, day] });
+  }
+
+  protected move(event: KeyboardEvent): void {
+    const by = { ArrowLeft: -STEP, ArrowDown: -STEP, ArrowRight: STEP, ArrowUp: STEP, PageDown: -DAY, PageUp: DAY }[event.key];
+    if (by === undefined) return;
+    event.preventDefault();
+    this.at.update((at) => at + by);
+  }
+
+  protected grab(event: PointerEvent): void {
+    const svg = this.canvas()?.nativeElement;
+    if (!svg) return;
+    event.preventDefault();
+    // The scale must not move under the finger: it is taken once.
+    const box = svg.getBoundingClientRect();
+    const { from, to } = this.span();
+    const follow = (e: PointerEvent): void => this.at.set(rounded(from + ((e.clientX - box.left) / box.width) * (to - from)));
+    const drop = (): void => {
+      removeEventListener('pointermove', follow);
+      removeEventListener('pointerup', drop);
+      removeEventListener('pointercancel', drop);
+    };
+    addEventListener('pointermove', follow);
+    addEventListener('pointerup', drop);
+    addEventListener('pointercancel', drop);
+  }
+
+  protected async save(): Promise<void> {
+    const { calendarOf } = await import('./calendar');
+    const text = calendarOf(
+      this.job(),
+      this.rows().map((r) => r.planned),
+      this.says,
+    );
+    const link = document.createElement('a');
+    link.href = URL.createObjectURL(new Blob([text], { type: 'text/calendar' }));
+    link.download = `${this.jobId()}.ics`;
+    link.click();
+    setTimeout(() => URL.revokeObjectURL(link.href));
+  }
+
+  protected go(id: string): void {
+    void this.router.navigate(['/scratch', id]);
+  }
+}
