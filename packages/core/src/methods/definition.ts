@@ -127,6 +127,8 @@ export interface ResultField {
   readonly main?: boolean;
   /** One for each row of this field, in the order of the rows. */
   readonly along?: string;
+  /** For the method's panel to draw; not listed among the results. */
+  readonly drawn?: boolean;
   /** How its words read; words that are not here speak for themselves. */
   readonly words?: Readonly<Record<string, string>>;
   /** Its words are moments, as ISO text. */

@@ -45,7 +45,7 @@ export const aciAcceptance = method({
   fields: { specified: strength('f’c', 'Specified strength f’c'), tests: series },
   results: {
     runs: { label: 'Means of three', symbol: 'X̄3', units: { si: 'MPa', us: 'psi' } },
-    ruleA: { label: 'Means below f’c', symbol: 'rule a', units: { si: '1', us: '1' } },
+    ruleA: { label: 'Means below f’c, by their last test', symbol: 'rule a', units: { si: '1', us: '1' } },
     ruleB: { label: 'Tests below the floor', symbol: 'rule b', units: { si: '1', us: '1' } },
     floor: { label: 'Floor of a single test', symbol: 'floor', units: { si: 'MPa', us: 'psi' } },
     next: { label: 'To keep the mean, the next test must be at least', symbol: 'next ≥', units: { si: 'MPa', us: 'psi' } },

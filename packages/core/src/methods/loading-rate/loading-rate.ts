@@ -25,8 +25,8 @@ export const loadingRate = method({
   },
   results: {
     rate: { label: 'Rate of the latter half', symbol: 'ṡ', units: { si: 'MPa/s', us: 'psi/s' }, main: true },
-    fittedAt: { label: 'The line runs from and to', symbol: 't', units: { si: 's', us: 's' } },
-    fitted: { label: 'Load on the line there', symbol: 'P̂', units: { si: 'kN', us: 'lbf' } },
+    fittedAt: { label: 'The line runs from and to', symbol: 't', units: { si: 's', us: 's' }, drawn: true },
+    fitted: { label: 'Load on the line there', symbol: 'P̂', units: { si: 'kN', us: 'lbf' }, drawn: true },
     points: { label: 'Points in the fit', symbol: 'n', units: { si: '1', us: '1' } },
   },
   variants: {

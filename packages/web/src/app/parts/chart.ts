@@ -34,6 +34,10 @@ Chart.register(
   Tooltip,
 );
 
+// A point on the edge is a whole point.
+Chart.defaults.datasets.scatter.clip = 8;
+Chart.defaults.datasets.line.clip = 8;
+
 /** Colours of the theme in use, for what is painted rather than styled. */
 export interface Inks {
   readonly ink: string;
@@ -117,5 +121,14 @@ export class ChartBox implements OnDestroy {
 
 const FIXED = { animation: false, responsive: true, maintainAspectRatio: false } as const;
 
-/** An axis with its title. */
-export const axis = (text: string, more: object = {}): object => ({ title: { display: true, text }, ...more });
+const PLAIN = new Intl.NumberFormat('en', { useGrouping: false, maximumSignificantDigits: 8 });
+
+/** An axis with its title; its numbers plain, as they are keyed. */
+export const axis = (text: string, more: Readonly<Record<string, unknown>> & { ticks?: object } = {}): object => ({
+  title: { display: true, text },
+  ...more,
+  ticks: { callback: (value: number) => PLAIN.format(value), ...more.ticks },
+});
+
+/** An axis of classes: its labels are words. */
+export const classAxis = (text: string): object => ({ title: { display: true, text } });

@@ -7,6 +7,7 @@ import { HttpErrorResponse } from '@angular/common/http';
 import { of, throwError, type Observable } from 'rxjs';
 import { providePrimeNG } from 'primeng/config';
 import { Api } from '../api/api';
+import { hand } from '../state/hand';
 import { session, SessionActions } from '../state/session';
 import * as effects from '../state/session.effects';
 import { OTHER, PERSON, project } from '../testing/sample';
@@ -37,7 +38,7 @@ describe('the shell', () => {
           { path: 'who', component: Who },
           { path: '**', component: NotHere },
         ]),
-        provideStore({ [session.name]: session.reducer }),
+        provideStore({ [session.name]: session.reducer, [hand.name]: hand.reducer }),
         provideEffects(effects),
         providePrimeNG({ theme: { preset, options: { darkModeSelector: 'none' } } }),
         { provide: Api, useValue: api },

@@ -5,6 +5,7 @@ import { provideRouter } from '@angular/router';
 import { provideState, provideStore, Store } from '@ngrx/store';
 import { of, throwError, type Observable } from 'rxjs';
 import { Api, isAway, problemOf } from '../../api/api';
+import { hand } from '../../state/hand';
 import { session, SessionActions, project as chosenProject, nameOf } from '../../state/session';
 import { mix, PERSON, pourDetail, project } from '../../testing/sample';
 import { LoadForm } from './load-form';
@@ -37,7 +38,7 @@ describe('the forms of a pour', () => {
         provideZonelessChangeDetection(),
         provideRouter([{ path: '**', children: [] }]),
         { provide: Api, useValue: api },
-        provideStore({ [session.name]: session.reducer }),
+        provideStore({ [session.name]: session.reducer, [hand.name]: hand.reducer }),
         provideState(pours),
       ],
     });

@@ -105,6 +105,7 @@ export class Answers {
     return e.results.flatMap((r) => {
       const field = (m.results as Readonly<Record<string, ResultField>>)[r.id]!;
       // What belongs to rows stands beside them.
+      if (field.drawn) return [];
       if (field.along !== undefined && (r.series?.length ?? r.words?.length ?? 0) > 1) return [];
       const texts = answerTexts(field, r, momentText);
       if (texts.length === 0) return [];

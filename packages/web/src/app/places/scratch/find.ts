@@ -38,6 +38,8 @@ const index = new MiniSearch<{ id: string; title: string; names: string; follows
   tokenize: (text) =>
     text
       .toLowerCase()
+      // `C 39` is one name, however it is spaced.
+      .replace(/\b([a-z]{1,2})\s+(?=\d)/g, '$1')
       .split(/[^a-z0-9µ°]+/)
       .filter(Boolean),
 });
@@ -46,7 +48,7 @@ index.addAll(
     id: m.id,
     title: m.title,
     names: m.names.join(' '),
-    follows: m.follows.map((c) => `${c.designation} ${c.designation.replace(/[^A-Za-z0-9]/g, '')}`).join(' '),
+    follows: m.follows.map((c) => c.designation).join(' '),
     about: m.about,
   })),
 );

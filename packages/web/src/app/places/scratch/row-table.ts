@@ -33,6 +33,7 @@ interface AnswerColumn {
   readonly id: string;
   readonly head: string;
   readonly texts: readonly string[];
+  readonly words: boolean;
 }
 
 /** Rows of readings as a table that takes a paste from a spreadsheet; what comes of each row stands beside it. */
@@ -87,18 +88,23 @@ export class RowTable {
       const field = (m.results as Readonly<Record<string, ResultField>>)[r.id]!;
       if (field.along !== this.path()) return [];
       const unit = unitLabel(r.unit);
-      return [{ id: r.id, head: unit === '' ? field.label : `${field.label}, ${unit}`, texts: answerTexts(field, r, momentText, 4) }];
+      return [
+        {
+          id: r.id,
+          head: unit === '' ? field.label : `${field.label}, ${unit}`,
+          texts: answerTexts(field, r, momentText, 3),
+          words: r.words !== undefined,
+        },
+      ];
     });
   });
 
   protected readonly tracks = computed(
     () =>
       `34px ${this.columns()
-        .map((c) =>
-          c.field.kind === 'instant' ? 'minmax(212px, 1.6fr)' : c.field.kind === 'qty' ? 'minmax(92px, 1fr)' : 'minmax(130px, 1.6fr)',
-        )
+        .map((c) => (c.field.kind === 'instant' ? '286px' : c.field.kind === 'qty' ? 'minmax(92px, 190px)' : 'minmax(168px, 260px)'))
         .join(' ')} ${this.answers()
-        .map(() => 'minmax(78px, 0.8fr)')
+        .map((a) => (a.words && a.texts.some((text) => text.length > 8) ? 'minmax(150px, 220px)' : 'minmax(76px, 120px)'))
         .join(' ')} 44px`,
   );
 

@@ -39,7 +39,7 @@ interface Row {
                 <td class="soft" [attr.colspan]="columns().length">{{ r.needs }}</td>
               } @else {
                 @for (cell of r.cells; track $index) {
-                  <td class="fig" [class.differs]="r.differs[$index]">{{ cell || '–' }}</td>
+                  <td [class.fig]="figures()[$index]" [class.differs]="r.differs[$index]">{{ cell || '–' }}</td>
                 }
               }
             </tr>
@@ -102,6 +102,9 @@ export class SchoolTable {
     const main = single.filter(([, field]) => field.main);
     return (main.length > 0 ? main : single).slice(0, MOST_COLUMNS).map(([id, field]) => ({ id, field }));
   });
+
+  /** Columns of figures; the others hold words. */
+  protected readonly figures = computed(() => this.columns().map(({ field }) => field.words === undefined && field.moments !== true));
 
   protected readonly rows = computed((): Row[] => {
     const [m, e] = [this.store.method(), this.store.evaluation()];

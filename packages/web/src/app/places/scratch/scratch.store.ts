@@ -153,7 +153,7 @@ export const ScratchStore = signalStore(
         if (!m) return;
         patchState(store, {
           ...remember(),
-          inputs: exampleOf(m),
+          inputs: { ...blank(m, store.variant(), 'si'), ...exampleOf(m) },
           system: 'si',
           said: 'The worked example, from the footbridge at Quillmouth.',
         });

@@ -75,6 +75,12 @@ export class Scratch {
     return this.over() && h && m && h.keeps.includes(m.id) ? h.where : null;
   });
 
+  /** What a table or a log gives has nothing to work out. */
+  protected readonly workings = computed(() => {
+    const e = this.store.evaluation();
+    return e && e.working.length > 0 ? e : null;
+  });
+
   private readonly panel = signal<{ where: string; type: Type<unknown> } | null>(null);
   protected readonly above = computed(() => (this.panel()?.where === 'above' ? this.panel()!.type : null));
   protected readonly beside = computed(() => (this.panel()?.where === 'beside' ? this.panel()!.type : null));

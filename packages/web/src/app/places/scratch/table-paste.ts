@@ -28,7 +28,10 @@ export function linesIn(text: string): number {
 export function cellsOf(text: string): string[][] {
   const lines = text.trim().split(/\r?\n/);
   if (lines.every((line) => DECIMAL_COMMA.test(line.trim()))) return lines.map((line) => [line.trim()]);
-  const { data } = Papa.parse<string[]>(text.trim(), { skipEmptyLines: 'greedy', delimitersToGuess: ['\t', ';', ',', '|'] });
+  const { data } = Papa.parse<string[]>(text.trim(), {
+    skipEmptyLines: 'greedy',
+    ...(text.includes('\t') ? { delimiter: '\t' } : { delimitersToGuess: [';', ',', '|'] }),
+  });
   return data.map((row) => row.map((cell) => cell.trim()));
 }
 

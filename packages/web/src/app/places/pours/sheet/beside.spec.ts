@@ -3,6 +3,7 @@ import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import type { Sample } from '@keen-mortar/contract';
 import { provideState, provideStore, Store } from '@ngrx/store';
 import { Attention } from '../../../device/attention';
+import { hand } from '../../../state/hand';
 import { session, SessionActions } from '../../../state/session';
 import { keptTest, later, OTHER, PERSON, project, sample } from '../../../testing/sample';
 import { provideRouter } from '@angular/router';
@@ -36,7 +37,7 @@ describe('beside the test in hand', () => {
       providers: [
         provideZonelessChangeDetection(),
         provideRouter([]),
-        provideStore({ [session.name]: session.reducer }),
+        provideStore({ [session.name]: session.reducer, [hand.name]: hand.reducer }),
         provideState(sheet),
         { provide: Attention, useValue: attention },
       ],

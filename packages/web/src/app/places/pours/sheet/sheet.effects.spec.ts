@@ -7,6 +7,7 @@ import { of, throwError, type Observable } from 'rxjs';
 import { Api } from '../../../api/api';
 import { Device } from '../../../device/device';
 import type { Command } from '../../../device/device-db';
+import { hand } from '../../../state/hand';
 import { session } from '../../../state/session';
 import { keptTest, sample } from '../../../testing/sample';
 import * as effects from './sheet.effects';
@@ -52,7 +53,7 @@ describe('the queue of a sheet', () => {
       providers: [
         provideZonelessChangeDetection(),
         { provide: Api, useValue: api },
-        provideStore({ [session.name]: session.reducer }),
+        provideStore({ [session.name]: session.reducer, [hand.name]: hand.reducer }),
         provideState(sheet),
         // The live line needs a server: everything else is here.
         provideEffects({ ...effects, live: undefined as never }),

@@ -1,6 +1,7 @@
 import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideState, provideStore, Store } from '@ngrx/store';
+import { hand } from '../../../state/hand';
 import { session, SessionActions } from '../../../state/session';
 import { keptTest, later, OTHER, PERSON, project, sample } from '../../../testing/sample';
 import { sheet, SheetActions } from './sheet.state';
@@ -14,7 +15,11 @@ describe('the test in hand', () => {
 
   beforeEach(() => {
     TestBed.configureTestingModule({
-      providers: [provideZonelessChangeDetection(), provideStore({ [session.name]: session.reducer }), provideState(sheet)],
+      providers: [
+        provideZonelessChangeDetection(),
+        provideStore({ [session.name]: session.reducer, [hand.name]: hand.reducer }),
+        provideState(sheet),
+      ],
     });
     store = TestBed.inject<Store>(Store);
     store.dispatch(SessionActions.loaded({ people: [PERSON, OTHER], projects: [project], offset: 0 }));

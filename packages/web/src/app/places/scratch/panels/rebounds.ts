@@ -54,6 +54,10 @@ interface Impact {
     }
   `,
   styles: `
+    :host {
+      display: block;
+      min-width: 0;
+    }
     svg {
       display: block;
       width: 100%;

@@ -117,10 +117,10 @@ export class Scatter implements OnDestroy {
               inks.now,
               { borderWidth: 3 },
             ),
-            line(high, inks.within, { fill: '+1', backgroundColor: inks.zone }),
-            line(low, inks.within),
             line(middle, inks.ink, { borderWidth: 2 }),
             line(specified === null ? [] : ends.map((at) => ({ x: at, y: specified })), inks.out, { borderDash: [6, 4] }),
+            line(high, inks.within, { fill: '+1', backgroundColor: inks.zone }),
+            line(low, inks.within),
           ],
         },
         options: {

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal, effect, untracked, type OnDestroy } from '@angular/core';
 import { evaluate, methodById, statisticsOf, unitLabel, type QtyField, type UnitId } from '@keen-mortar/core';
-import { axis, ChartBox, type Drawing } from '../../../parts/chart';
+import { axis, ChartBox, classAxis, type Drawing } from '../../../parts/chart';
 import { keyedAt } from '../inputs';
 import { inBackground, type Running } from '../long/background';
 import type { SeriesAnswer } from '../long/jobs';
@@ -195,7 +195,7 @@ export class Series implements OnDestroy {
         ],
       },
       options: {
-        scales: { x: axis(`Strength, ${unitLabel(this.unit())}; below f’c in plum`), y: axis('Tests', { ticks: { precision: 0 } }) },
+        scales: { x: classAxis(`Strength, ${unitLabel(this.unit())}; below f’c in plum`), y: axis('Tests', { ticks: { precision: 0 } }) },
       },
     });
   });

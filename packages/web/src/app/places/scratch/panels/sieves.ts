@@ -83,6 +83,7 @@ export class Sieves {
       options: {
         scales: {
           x: axis('Opening, mm (logarithmic)', {
+            ...(ticks.length > 0 ? { min: ticks[0]! * 0.85, max: ticks.at(-1)! * 1.15 } : {}),
             type: 'logarithmic',
             afterBuildTicks: (scale: { ticks: { value: number }[] }) => {
               if (ticks.length > 0) scale.ticks = ticks.map((value) => ({ value }));

@@ -75,6 +75,10 @@ interface Box {
     }
   `,
   styles: `
+    :host {
+      display: block;
+      min-width: 0;
+    }
     .wide {
       overflow-x: auto;
     }
