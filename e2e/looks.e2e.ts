@@ -1,9 +1,7 @@
-import { readFileSync } from 'node:fs';
-import { createRequire } from 'node:module';
-import { expect, test as it, type Page } from '@playwright/test';
+import { expect, test as it } from '@playwright/test';
 import { App, test } from './app';
+import { seriousOf } from './axe';
 
-const AXE = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
 /** Compressed first load, kB: JS, CSS and fonts of the first place. */
 const BUDGET_KB = 450;
 
@@ -14,18 +12,6 @@ it.beforeAll(async () => {
   await app.start();
 });
 it.afterAll(() => app.end());
-
-interface AxeResult {
-  violations: { id: string; impact: string | null; nodes: { html: string }[] }[];
-}
-
-async function seriousOf(page: Page): Promise<string[]> {
-  await page.evaluate(AXE);
-  const result = await page.evaluate(() => (window as unknown as { axe: { run: () => Promise<AxeResult> } }).axe.run());
-  return result.violations
-    .filter((v) => v.impact === 'serious' || v.impact === 'critical')
-    .flatMap((v) => v.nodes.map((n) => `${v.id}: ${n.html.slice(0, 160)}`));
-}
 
 it('nothing serious for axe, on every view, in every theme', async ({ browser }) => {
   const page = await app.device(browser, /Oakhanger/);

@@ -120,6 +120,7 @@ export const CATALOGUE = {
   'sieves-in-disorder': () => 'Sieves stand coarsest first, each opening once.',
   'series-has-gaps': () => 'A sieve of the fineness modulus is missing between the others: there is no modulus.',
   'sieve-overloaded': (p) => `Overloaded: ${at(p, 'sieves')} mm. Split what is on it and shake again.`,
+  'more-than-went-in': (p) => `The sieves hold ${at(p, 'by')} % more than went in: a mass is wrong, or the dry mass is another sample’s.`,
   'sieving-loss': (p) => `${at(p, 'loss')} % was lost in sieving, at most ${at(p, 'most')} %: not for acceptance.`,
   'swapped-leads': () => 'A positive potential is unlikely: are the leads swapped?',
   'swapped-map': () => 'Every potential is positive: the leads are swapped. The signs can be turned.',

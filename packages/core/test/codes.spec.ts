@@ -245,6 +245,7 @@ const WAYS: Readonly<Record<string, Case>> = {
   'sieves-in-disorder': ['gradation', { ...graded, sieves: [finer, coarser] }],
   'series-has-gaps': ['gradation', graded],
   'sieve-overloaded': ['gradation', { ...graded, sieves: [coarser, { opening: mm('2.36'), retained: g('200') }] }],
+  'more-than-went-in': ['gradation', { ...graded, dry: g('1') }],
   'sieving-loss': ['gradation', { ...graded, pan: g('290') }],
   'swapped-leads': ['half-cell', { potential: q('200', 'mV'), electrode: 'cse', temperature: q('22', 'C') }],
   'rebound-scatter': ['rebound', { readings: [40, 40, 53, 27, 27].map((r) => ({ value: one(String(r)) })) }, { variant: 'lab' }],

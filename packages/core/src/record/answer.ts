@@ -7,8 +7,23 @@ import { unitLabel } from '../units/units.js';
 const UNSTEPPED_DIGITS = 5;
 
 /** As reported, or to some digits where the reference has no rule. */
-export const figureText = (f: Pick<Figure, 'reported' | 'exact'>, digits = UNSTEPPED_DIGITS): string =>
-  f.reported ?? shown(exact(f.exact), digits);
+export function figureText(f: Pick<Figure, 'reported' | 'exact'>, digits = UNSTEPPED_DIGITS): string {
+  if (f.reported !== null) return f.reported;
+  const value = exact(f.exact);
+  const size = Math.abs(value.valueOf());
+  return size > 0 && size < SMALL ? powerOfTen(value.valueOf(), Math.min(digits, SMALL_DIGITS)) : shown(value, digits);
+}
+
+/** Below this a figure is read by its power of ten: a permeability. */
+const SMALL = 1e-4;
+const SMALL_DIGITS = 4;
+const RAISED: Readonly<Record<string, string>> = Object.fromEntries([...'0123456789'].map((d, i) => [d, '⁰¹²³⁴⁵⁶⁷⁸⁹'[i]!]));
+
+/** 1.2192e-11 → `1.219·10⁻¹¹`. */
+function powerOfTen(value: number, digits: number): string {
+  const [mantissa, exponent] = value.toExponential(digits - 1).split('e-');
+  return `${mantissa}·10⁻${[...exponent!].map((d) => RAISED[d]).join('')}`;
+}
 
 /**
  * What a result says, one text for each of its figures or words; none while it is open or void.

@@ -124,7 +124,7 @@ export const JOBS: readonly Job[] = [
   },
 ];
 
-/** Plans run this far to either side of the wished moment, ms: as long as the job can take, and a week for closed days. */
+/** Plans run this far to either side of the wished moment, ms: its longest wait, and some closed days. */
 export function reachOf(job: Job): number {
-  return job.links.reduce((sum, { least }) => Math.max(sum, least), 0) + 7 * DAY;
+  return job.links.reduce((sum, { least }) => Math.max(sum, least), 0) + 4 * DAY;
 }

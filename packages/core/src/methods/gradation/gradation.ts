@@ -78,6 +78,9 @@ export const gradation = method({
       c.name(`R${i + 1}`, c.div(c.mul(hundred, c.sum(sieves.slice(0, i + 1).map((s) => s.mass))), dry), '%'),
     );
     const passing = cumulative.map((sum) => c.sub(hundred, sum));
+    // What a loss may be it may also be the other way, by the balance; more than that never went in.
+    const left = c.value(passing.at(-1)!);
+    if (left.add(exact(p.lossMost)).sign() < 0) return r.refuse('more-than-went-in', 'dry', { by: shown(left.neg(), 3) });
     r.series('retained', retained, '%');
     r.series('cumulative', cumulative, '%');
     r.series('passing', passing, '%', { '%': '1' });

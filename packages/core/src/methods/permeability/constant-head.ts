@@ -103,6 +103,8 @@ export const constantHead = method({
   results: {
     rate: { label: 'Steady flow', symbol: 'q', units: { si: 'mL/s', us: 'mL/s' } },
     steadyFrom: { label: 'Steady from', symbol: 't0', units: { si: 's', us: 's' } },
+    fittedAt: { label: 'The line runs from and to', symbol: 't', units: { si: 's', us: 's' }, drawn: true },
+    fitted: { label: 'Collected, on the line there', symbol: 'Q̂', units: { si: 'mL', us: 'mL' }, drawn: true },
     steadyPoints: { label: 'Points in the steady part', symbol: 'n', units: { si: '1', us: '1' } },
     head: { label: 'Head of water', symbol: 'H', units: { si: 'm', us: 'm' } },
     measured: { label: 'Permeability as measured', symbol: 'K_T', units: { si: 'm/s', us: 'm/s' } },

@@ -43,6 +43,7 @@ interface SeriesRun<V> {
   missing(path: string): void;
   note(code: 'not-steady-yet', params: Readonly<Record<string, string>>): void;
   refuse(code: 'times-in-disorder' | 'total-falls', path: string): void;
+  series(id: 'fittedAt' | 'fitted', values: readonly V[], unit: 's' | 'mL'): void;
   result(id: 'rate' | 'steadyFrom' | 'steadyPoints', value: V, unit: 'm3/s' | 's' | '1', steps?: Readonly<Record<string, string>>): void;
 }
 
@@ -69,6 +70,14 @@ export function seriesRate<V>(r: SeriesRun<V>): V | null {
   }
   const fit = fitLine(c, times.slice(start), totals.slice(start))!;
   const rate = c.name('q', fit.slope, 'm3/s');
+  const ends = [times[start]!, times.at(-1)!];
+  r.series('fittedAt', ends, 's');
+  // m³ of the fit in millilitres.
+  r.series(
+    'fitted',
+    ends.map((t) => c.mul(c.num('1000000'), c.add(fit.intercept, c.mul(fit.slope, t)))),
+    'mL',
+  );
   r.result('rate', rate, 'm3/s');
   r.result('steadyFrom', times[start]!, 's');
   r.result('steadyPoints', c.num(String(fit.n)), '1', { '1': '1' });

@@ -28,7 +28,7 @@ const coarse = (): boolean => typeof matchMedia === 'function' && matchMedia('(p
         (focus)="taken.emit()"
         (keydown.enter)="$event.preventDefault(); done.emit()"
       />
-      @if (field().dimension === 'time') {
+      @if (timeable()) {
         <button type="button" class="watch" (pointerdown)="$event.preventDefault()" (click)="timed.emit()">
           {{ running() ? 'stop' : 'time it' }}
         </button>
@@ -168,6 +168,8 @@ export class ReadingField {
     return this.field().dimension === 'length' ? 'text' : 'decimal';
   });
   protected readonly units = computed(() => offeredUnits(this.field().dimension, Object.values(this.field().units)));
+  /** Nobody holds a stopwatch to days. */
+  protected readonly timeable = computed(() => this.field().dimension === 'time' && (this.unit() === 's' || this.unit() === 'min'));
   protected readonly worst = computed(() => this.issues().length > 0);
   protected readonly label = unitLabel;
 

@@ -125,6 +125,7 @@ import { session, SessionActions, THEMES, WITHOUT_PERSON, type Theme } from '../
       background: none;
       cursor: pointer;
       gap: 6px;
+      flex: none;
       display: flex;
       align-items: center;
       min-width: 64px;
@@ -163,9 +164,16 @@ import { session, SessionActions, THEMES, WITHOUT_PERSON, type Theme } from '../
       .shelf {
         padding: 0 4px;
       }
+      .shelf a,
+      .shelf > button {
+        padding: 0 12px;
+      }
+      .theme {
+        max-width: 66px;
+      }
       .who {
-        min-width: 150px;
-        max-width: 190px;
+        min-width: 0;
+        max-width: 132px;
       }
       .end {
         gap: 4px;

@@ -55,8 +55,9 @@ interface Line {
       gap: 8px;
     }
     .main {
-      display: grid;
-      gap: 4px;
+      display: flex;
+      flex-wrap: wrap;
+      gap: 4px 34px;
     }
     .main p {
       display: flex;

@@ -21,7 +21,7 @@ import { find, type Found } from './find';
       [value]="query()"
       maxlength="60"
       (input)="typed(box.value)"
-      (focus)="open.set(true)"
+      (click)="open.set(true)"
       (blur)="open.set(false)"
       (keydown)="key($event)"
     />

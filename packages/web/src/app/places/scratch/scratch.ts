@@ -15,7 +15,9 @@ import {
   type Type,
 } from '@angular/core';
 import { RouterLink } from '@angular/router';
+import { answerText, type ResultField } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
+import { momentText } from '../../parts/when';
 import { Working } from '../../parts/working';
 import { hand, HandActions } from '../../state/hand';
 import { Answers } from './answers';
@@ -75,6 +77,19 @@ export class Scratch {
     return this.over() && h && m && h.keeps.includes(m.id) ? h.where : null;
   });
 
+  /** On a narrow screen the answer stays in sight while the readings are keyed. */
+  protected readonly strip = computed(() => {
+    const [m, e] = [this.store.method(), this.store.evaluation()];
+    if (!m || !e) return '';
+    const results = m.results as Readonly<Record<string, ResultField>>;
+    const main = e.results.filter((r) => results[r.id]!.main && results[r.id]!.along === undefined);
+    return main
+      .map((r) => ({ label: r.label, text: answerText(results[r.id]!, r, momentText) }))
+      .filter(({ text }) => text !== '')
+      .map(({ label, text }) => `${label} ${text}`)
+      .join(' · ');
+  });
+
   /** What a table or a log gives has nothing to work out. */
   protected readonly workings = computed(() => {
     const e = this.store.evaluation();
@@ -105,7 +120,7 @@ export class Scratch {
   /** The first reading that is empty, or the finder when there is nothing to key. */
   focus(): void {
     const boxes = [...this.host.nativeElement.querySelectorAll<HTMLInputElement>('.readings input[type=text]')];
-    const first = boxes.find((box) => box.value === '');
+    const first = boxes.find((box) => box.value === '') ?? boxes[0];
     if (this.store.method() && first) first.focus();
     else this.finder().focus();
   }

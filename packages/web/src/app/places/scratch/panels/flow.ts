@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import type { RowsField } from '@keen-mortar/core';
 import { axis, ChartBox, type Drawing } from '../../../parts/chart';
 import { ScratchStore } from '../scratch.store';
-import { columnOf, figureOf, pairsOf } from './drawn';
+import { columnOf, figureOf, pairsOf, seriesOf } from './drawn';
 
 /** Water that came through against time: the steady part is the one that counts. */
 @Component({
@@ -28,14 +28,8 @@ export class Flow {
   });
 
   protected readonly drawing = computed((): Drawing => {
-    const [points, from, rate] = [this.points(), this.from(), figureOf(this.store.evaluation(), 'rate')];
-    const steady = from === null ? [] : points.filter(({ x }) => x >= from);
-    const middle = (of: (p: { x: number; y: number }) => number): number => steady.reduce((sum, p) => sum + of(p), 0) / steady.length;
-    // The fitted line goes through the middle of its points.
-    const fitted =
-      rate === null || steady.length < 2
-        ? []
-        : [steady[0]!.x, steady.at(-1)!.x].map((x) => ({ x, y: middle((p) => p.y) + rate * (x - middle((p) => p.x)) }));
+    const [points, from, e] = [this.points(), this.from(), this.store.evaluation()];
+    const fitted = pairsOf(seriesOf(e, 'fittedAt'), seriesOf(e, 'fitted'));
     return (inks) => ({
       type: 'scatter',
       data: {

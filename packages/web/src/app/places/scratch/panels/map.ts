@@ -36,6 +36,12 @@ const MARK: Readonly<Record<string, string>> = { no_corrosion: 'o', uncertain: '
               [attr.class]="c.kind"
               stroke="var(--hair)"
             />
+          }
+          @for (l of lines(); track l.value) {
+            <path [attr.d]="l.path" fill="none" stroke="var(--ink)" [attr.stroke-width]="1.6" [attr.data-line]="l.value" />
+            <text [attr.x]="l.x" [attr.y]="l.y" class="on" font-size="11">{{ l.value }}</text>
+          }
+          @for (c of cells(); track c.line + '.' + c.at) {
             <text
               [attr.x]="pad + (c.at + 0.5) * cell"
               [attr.y]="pad + (c.line + 0.5) * cell + 1"
@@ -55,10 +61,6 @@ const MARK: Readonly<Record<string, string>> = { no_corrosion: 'o', uncertain: '
             >
               {{ mark(c.kind) }}
             </text>
-          }
-          @for (l of lines(); track l.value) {
-            <path [attr.d]="l.path" fill="none" stroke="var(--ink)" [attr.stroke-width]="1.6" [attr.data-line]="l.value" />
-            <text [attr.x]="l.x" [attr.y]="l.y" class="on" font-size="11">{{ l.value }}</text>
           }
           @for (k of across(); track k) {
             <text [attr.x]="pad + (k + 0.5) * cell" y="16" text-anchor="middle" font-size="11" fill="var(--soft)">{{ k + 1 }}</text>
@@ -141,15 +143,17 @@ export class PotentialMap {
       .smooth(true)
       .thresholds(values)(filled)
       .flatMap(({ value, coordinates }) => {
-        const rings = coordinates.flat();
-        const longest = rings.reduce<[number, number][]>(
-          (most, ring) => (ring.length > most.length ? (ring as [number, number][]) : most),
-          [],
-        );
-        const inner = longest.filter(([x, y]) => x > 0.5 && x < n - 0.5 && y > 0.5 && y < m - 0.5);
-        const label = inner[Math.floor(inner.length / 2)];
-        const path = rings.map((ring) => open(ring as [number, number][], n, m)).join('');
-        return path === '' || !label ? [] : [{ value, path, x: PAD + label[0] * CELL - 12, y: PAD + label[1] * CELL - 4 }];
+        const strokes = coordinates.flat().map((ring) => inner(ring as [number, number][], n, m));
+        const longest = strokes.reduce((most, stroke) => (stroke.length > most.length ? stroke : most), []);
+        const middle = longest[Math.floor(longest.length / 2)];
+        if (!middle) return [];
+        const path = strokes
+          .flat()
+          .map(({ from, to }) => `M${at(from)}L${at(to)}`)
+          .join('');
+        // Half-way along a stretch of the line lies between the cells, where no figure stands.
+        const [x, y] = [0, 1].map((k) => PAD + ((middle.from[k]! + middle.to[k]!) / 2) * CELL);
+        return [{ value, path, x: x! - 12, y: y! + 4 }];
       });
   });
 
@@ -199,19 +203,17 @@ export class PotentialMap {
   });
 }
 
-/** A ring as a path, without the parts that only run along the edge of the grid. */
-function open(ring: readonly [number, number][], n: number, m: number): string {
+interface Stretch {
+  readonly from: readonly [number, number];
+  readonly to: readonly [number, number];
+}
+
+const at = ([x, y]: readonly [number, number]): string => `${(PAD + x * CELL).toFixed(1)} ${(PAD + y * CELL).toFixed(1)}`;
+
+/** The stretches of a ring, without those that only run along the edge of the grid. */
+function inner(ring: readonly [number, number][], n: number, m: number): Stretch[] {
   const edge = ([x, y]: readonly [number, number]): boolean => x <= 0.001 || y <= 0.001 || x >= n - 0.001 || y >= m - 0.001;
-  const at = ([x, y]: readonly [number, number]): string => `${(PAD + x * CELL).toFixed(1)} ${(PAD + y * CELL).toFixed(1)}`;
-  let path = '';
-  let pen = false;
-  for (let i = 1; i < ring.length; i++) {
-    const [from, to] = [ring[i - 1]!, ring[i]!];
-    const along = edge(from) && edge(to);
-    if (!along) path += `${pen ? '' : `M${at(from)}`}L${at(to)}`;
-    pen = !along;
-  }
-  return path;
+  return ring.slice(1).flatMap((to, i) => (edge(ring[i]!) && edge(to) ? [] : [{ from: ring[i]!, to }]));
 }
 
 /** Cells that were not read, from the mean of the neighbours that were, outwards until none is left. */

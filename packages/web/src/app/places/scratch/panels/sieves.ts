@@ -45,7 +45,9 @@ export class Sieves {
     const judged = evaluate(this.method, inputs, { variant: 'c33', system: 'si' });
     const [above, below] = [wordsOf(judged, 'above'), wordsOf(judged, 'below')];
     const sides = [above.length > 0 ? `above at ${above.join(', ')} mm` : '', below.length > 0 ? `below at ${below.join(', ')} mm` : ''];
-    const out = wordsOf(judged, 'inside')[0] === 'no';
+    const inside = wordsOf(judged, 'inside')[0];
+    if (inside === undefined) return null;
+    const out = inside === 'no';
     return {
       out,
       says: out ? `outside the band${sides.some(Boolean) ? `: ${sides.filter(Boolean).join('; ')}` : ''}` : 'within the band',

@@ -13,6 +13,8 @@ const DAY = 24 * HOUR;
 const WIDTH = 1000;
 const ROW = 46;
 const TOP = 26;
+/** So many days are named along the drawing. */
+const NAMED = matchMedia('(max-width: 700px)').matches ? 4 : 10;
 const DAYS = ['Su', 'Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa'];
 
 interface Row {
@@ -126,7 +128,7 @@ export class PlanPage {
     const day = new Date(from);
     day.setHours(24, 0, 0, 0);
     const found: { x: number; label: string }[] = [];
-    const every = Math.max(1, Math.round((to - from) / DAY / 10));
+    const every = Math.max(1, Math.ceil((to - from) / DAY / NAMED));
     for (let i = 0; day.getTime() < to; day.setDate(day.getDate() + 1), i++)
       if (i % every === 0)
         found.push({
