@@ -129,6 +129,7 @@ it('over the sheet: filled with what is in hand, closes without a trace, and han
   await page.getByRole('button', { name: 'Discard what is keyed' }).click();
 
   const rows = await app.count('SELECT COUNT(*) FROM reading');
+  await test(page, 'slump').click();
   await page.getByTestId('scratch').click();
   await over.locator('[data-field="shape"]').selectOption('true');
   await over.locator('#scratch-centre').fill('204');
@@ -168,7 +169,7 @@ it('gradation: a spreadsheet is pasted, stands against its band, and is taken ba
   await expect(page.locator('canvas')).toHaveAttribute('aria-label', /4\.75 mm 98 %/);
   await cell(page, '2.1').fill('157.1');
   await cell(page, '5.1').fill('31.2');
-  await expect(page.getByTestId('against')).toHaveText('outside the band: below at 2.36, 1.18 mm');
+  await expect(page.getByTestId('against')).toHaveText('outside the band: below at 2.36, 1.18, 0.600 mm');
   // More on the sieves than went in cannot be.
   await cell(page, '6.1').fill('589');
   await expect(page.locator('#scratch-dry-why')).toContainText('more than went in');
@@ -314,7 +315,7 @@ it('method pages come from the definition, also when the server is gone', async 
   await page.goBack();
   // From here on no network at all.
   await page.context().setOffline(true);
-  await page.getByLabel('Find a computation').fill('rodding');
+  await page.getByLabel('Find a computation').fill('strokes and mallet');
   await page.keyboard.press('Enter');
   await page.getByRole('link', { name: 'What it is and how it is computed' }).click();
   await expect(page.locator('article h1')).toHaveText(methodById('rodding')!.title);

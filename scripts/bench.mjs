@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { build } from 'esbuild';
 import { ROOT } from './lib/paths.mjs';
+import { run } from './lib/run.mjs';
 
 const folder = mkdtempSync(join(tmpdir(), 'km-bench-'));
 const outfile = join(folder, 'bench.mjs');
@@ -18,3 +19,10 @@ await build({
 });
 await import(pathToFileURL(outfile).href);
 rmSync(folder, { recursive: true, force: true });
+
+// What needs a browser: on the built page.
+const { buildIfChanged } = await import('./lib/build.mjs');
+const { installDebian } = await import('./lib/install.mjs');
+await installDebian(['chromium']);
+await buildIfChanged();
+await run('npx', ['tsx', 'scripts/bench-page.ts'], { cwd: ROOT, env: process.env }).then((text) => process.stdout.write(text));

@@ -1,12 +1,19 @@
-/* npm run mutate: what the tests of the core do not notice. Not part of npm test; takes some minutes. */
+/* npm run mutate: what the tests of the core do not notice. Not part of npm test; takes half an hour on two cores. */
 import { formulaMutants } from './lib/formula-mutants.mjs';
 import { ROOT } from './lib/paths.mjs';
 import { run } from './lib/run.mjs';
 
-const { count, survivors } = await formulaMutants(ROOT);
-for (const { where, what } of survivors.sort((a, b) => a.where.localeCompare(b.where))) console.log(`survived: ${where}  ${what}`);
-console.log(
-  `Formulas and printed numbers: ${count - survivors.length} of ${count} noticed (${(100 * (1 - survivors.length / count)).toFixed(1)} %)`,
-);
+const share = (count, left) => `${count - left} of ${count} noticed (${(100 * (1 - left / count)).toFixed(1)} %)`;
+const list = (survivors, what) => {
+  for (const m of survivors.sort((a, b) => a.where.localeCompare(b.where))) console.log(`${what}: ${m.where}  ${m.what}`);
+};
+
+const { operations, numbers, unseen } = await formulaMutants(ROOT);
+list(operations.survivors, 'operation survived');
+list(numbers.survivors, 'number survived the worked cases');
+list(unseen, 'number survived the pages too');
+console.log(`Operations of formulas, by worked cases and laws: ${share(operations.count, operations.survivors.length)}`);
+console.log(`Printed numbers, by worked cases and laws: ${share(numbers.count, numbers.survivors.length)}`);
+console.log(`Printed numbers, the pages of docs/methods included: ${share(numbers.count, unseen.length)}`);
 if (!process.argv.includes('--formulas'))
   process.stdout.write(await run('npx', ['stryker', 'run', 'packages/core/mutation.json'], { cwd: ROOT }));

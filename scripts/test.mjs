@@ -96,7 +96,12 @@ try {
       const { buildIfChanged } = await import('./lib/build.mjs');
       await step('Build', buildIfChanged);
       const env = { E2E_MIGRATE_URL: urls('km_e2e').migrateUrl, E2E_RUN_URL: urls('km_e2e').runUrl };
-      await suite('journeys', 'npx', ['playwright', 'test', '--config=e2e/playwright.config.ts', ...(process.env.JOURNEYS ? [process.env.JOURNEYS] : [])], { env, count: playwrightCounts });
+      await suite(
+        'journeys',
+        'npx',
+        ['playwright', 'test', '--config=e2e/playwright.config.ts', ...(process.env.JOURNEYS ? [process.env.JOURNEYS] : [])],
+        { env, count: playwrightCounts },
+      );
     }
   } else if (wanted('web')) {
     await suite('web', 'npx', ['ng', 'test'], { cwd: join(ROOT, 'packages/web'), count: karmaCounts });

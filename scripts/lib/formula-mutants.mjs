@@ -20,12 +20,12 @@ function placesIn(path, text) {
     if (ts.isCallExpression(node) && ts.isPropertyAccessExpression(node.expression)) {
       const { name } = node.expression;
       const instead = Object.hasOwn(OPPOSITE, name.text) ? OPPOSITE[name.text] : null;
-      if (instead) places.push({ from: name.getStart(), to: name.end, is: name.text, instead, call: true });
+      if (instead) places.push({ from: name.getStart(), to: name.end, is: name.text, instead, kind: 'operation' });
     }
     const key = ts.isPropertyAssignment(node.parent ?? node) && node.parent.name === node;
     if (ts.isStringLiteral(node) && PRINTED.test(node.text) && !key && !ts.isLiteralTypeNode(node.parent)) {
       const off = (Number(node.text) * 1.01 + (Number(node.text) === 0 ? 0.01 : 0)).toFixed(8).replace(/0+$/, '');
-      places.push({ from: node.getStart(), to: node.end, is: node.text, instead: off.endsWith('.') ? `${off}0` : off, call: false });
+      places.push({ from: node.getStart(), to: node.end, is: node.text, instead: off.endsWith('.') ? `${off}0` : off, kind: 'number' });
     }
     ts.forEachChild(node, visit);
   };
@@ -40,9 +40,9 @@ function withMutants(path, root, mutants) {
   for (const place of placesIn(path, text).sort((a, b) => b.from - a.from)) {
     const number = mutants.length;
     const line = text.slice(0, place.from).split('\n').length;
-    mutants.push({ where: `${relative(root, path)}:${line}`, what: `${place.is} → ${place.instead}` });
+    mutants.push({ where: `${relative(root, path)}:${line}`, what: `${place.is} → ${place.instead}`, kind: place.kind });
     const awake = `globalThis.__awake === ${number}`;
-    if (place.call) {
+    if (place.kind === 'operation') {
       // `.add(` becomes `[awake ? 'sub' : 'add'](`.
       const dot = changed.lastIndexOf('.', place.from);
       changed = `${changed.slice(0, dot)}[${awake} ? '${place.instead}' : '${place.is}']${changed.slice(place.to)}`;
@@ -72,17 +72,12 @@ function killed(bundle, number) {
   });
 }
 
-/** Changes formulas and printed numbers of the core's methods one by one; says which nobody noticed. */
-export async function formulaMutants(root, workers = 2) {
-  const core = join(root, 'packages/core');
-  const bundle = join(core, 'test/.mutants.mjs');
-  const mutants = [];
-  const specs = filesIn(join(core, 'test')).filter((path) => path.endsWith('.spec.ts') && !path.endsWith('docs.spec.ts'));
-  const touched = new Map(
-    ['src/methods', 'src/judgement', 'src/limits']
-      .flatMap((folder) => filesIn(join(core, folder)))
-      .map((path) => [path, withMutants(path, root, mutants)]),
-  );
+/** Specs that try a mutant; the pages of docs/methods hold every number that is data, and come after the others. */
+const isSpec = (path) => path.endsWith('.spec.ts') && !path.endsWith('docs.spec.ts');
+const isPages = (path) => path.endsWith('pages.spec.ts');
+
+/** The specs in one file, with every mutant in it. */
+async function bundled(root, outfile, specs, touched) {
   await build({
     stdin: {
       contents: [
@@ -97,7 +92,7 @@ export async function formulaMutants(root, workers = 2) {
       ].join('\n'),
       resolveDir: root,
     },
-    outfile: bundle,
+    outfile,
     bundle: true,
     platform: 'node',
     format: 'esm',
@@ -113,20 +108,53 @@ export async function formulaMutants(root, workers = 2) {
       },
     ],
   });
+}
+
+/** Those of `numbers` that a bundle of specs does not notice. */
+async function survivorsOf(bundle, numbers, workers, what) {
+  if (await killed(bundle, -1)) throw new Error('The specs fail without any mutant.');
   const survivors = [];
+  let next = 0;
+  const work = async () => {
+    while (next < numbers.length) {
+      const at = next++;
+      if (!(await killed(bundle, numbers[at]))) survivors.push(numbers[at]);
+      if (at % 100 === 99) console.log(`${what}: ${at + 1} of ${numbers.length}, ${survivors.length} survived`);
+    }
+  };
+  await Promise.all(Array.from({ length: workers }, work));
+  return survivors;
+}
+
+/**
+ * Changes formulas and printed numbers of the core's methods one by one; says which nobody noticed:
+ * operations by worked cases and laws alone, printed numbers by these and then by the pages.
+ */
+export async function formulaMutants(root, workers = 2) {
+  const core = join(root, 'packages/core');
+  const bundle = join(core, 'test/.mutants.mjs');
+  const mutants = [];
+  const specs = filesIn(join(core, 'test')).filter(isSpec);
+  const touched = new Map(
+    ['src/methods', 'src/judgement', 'src/limits']
+      .flatMap((folder) => filesIn(join(core, folder)))
+      .map((path) => [path, withMutants(path, root, mutants)]),
+  );
+  const of = (kind) => mutants.flatMap((m, i) => (m.kind === kind ? [i] : []));
   try {
-    if (await killed(bundle, -1)) throw new Error('The specs fail without any mutant.');
-    let next = 0;
-    const work = async () => {
-      while (next < mutants.length) {
-        const number = next++;
-        if (!(await killed(bundle, number))) survivors.push(mutants[number]);
-        if (number % 100 === 0) console.log(`formulas: ${number} of ${mutants.length}, ${survivors.length} survived`);
-      }
+    // Worked cases kill most, so they go first.
+    const cases = specs.filter((path) => !isPages(path)).sort((a, b) => Number(b.includes('vectors')) - Number(a.includes('vectors')));
+    await bundled(root, bundle, cases, touched);
+    const operations = await survivorsOf(bundle, of('operation'), workers, 'operations');
+    const numbers = await survivorsOf(bundle, of('number'), workers, 'numbers');
+    await bundled(root, bundle, specs.filter(isPages), touched);
+    const unseen = await survivorsOf(bundle, numbers, workers, 'numbers, by the pages');
+    return {
+      operations: { count: of('operation').length, survivors: operations.map((i) => mutants[i]) },
+      numbers: { count: of('number').length, survivors: numbers.map((i) => mutants[i]) },
+      unseen: unseen.map((i) => mutants[i]),
     };
-    await Promise.all(Array.from({ length: workers }, work));
   } finally {
     rmSync(bundle, { force: true });
   }
-  return { count: mutants.length, survivors };
 }

@@ -1,7 +1,6 @@
-import { mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { evaluate, METHODS, type AnyMethod } from '../src/index.js';
-import { methodPage } from '../src/pages/index.js';
+import { evaluate, type AnyMethod } from '../src/index.js';
 
 const DOC = join(import.meta.dirname, '../../../docs/adding-a-method.md');
 const FOLDER = join(import.meta.dirname, '../src/methods/bleeding');
@@ -32,16 +31,4 @@ describe('docs/adding-a-method.md', () => {
       rmSync(FOLDER, { recursive: true });
     }
   });
-});
-
-describe('docs/methods', () => {
-  const folder = join(import.meta.dirname, '../../../docs/methods');
-
-  it('has a page for each definition, and no other', () => {
-    expect(readdirSync(folder).sort()).toEqual([...METHODS.map((m) => `${m.id}.md`), 'README.md'].sort());
-  });
-
-  for (const m of METHODS) {
-    it(`${m.id}.md is what its definition says`, () => expect(readFileSync(join(folder, `${m.id}.md`), 'utf8')).toBe(methodPage(m)));
-  }
 });

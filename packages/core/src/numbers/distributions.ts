@@ -1,8 +1,12 @@
 import Fraction from 'fraction.js';
 import { Exact } from './value.js';
 
-/** A chance is an estimate: kept to 12 decimals, and no digit beyond is claimed. */
-const DECIMALS = 12;
+/** A chance is an estimate: kept to 9 decimals, and no digit beyond is claimed. */
+const DECIMALS = 9;
+
+/** A double close enough for every digit that is kept: both shares change by less than half of what their argument does. */
+const CLOSE = 1e-9;
+const double = (x: Exact): number => (x.off <= CLOSE ? x.near : x.valueOf());
 
 const chance = (p: number): Exact => {
   const text = Math.min(1, Math.max(0, p)).toFixed(DECIMALS);
@@ -14,10 +18,10 @@ const FAR = 8;
 
 /**
  * Share of a standard normal population below `z`: 1/2 + φ(z)·(z + z³/3 + z⁵/(3·5) + …).
- * Any z; 12 decimals.
+ * Any z; 9 decimals.
  */
 export function normalShare(z: Exact): Exact {
-  const x = z.valueOf();
+  const x = double(z);
   if (Math.abs(x) > FAR) return chance(x > 0 ? 1 : 0);
   let [term, sum] = [x, x];
   for (let k = 3; Math.abs(term) > 1e-17; k += 2) sum += term *= (x * x) / k;
@@ -26,11 +30,11 @@ export function normalShare(z: Exact): Exact {
 
 /**
  * Share of Student's t with `df` degrees of freedom below `t`, by the finite series for whole
- * degrees of freedom. df: whole, from 1 up. 12 decimals.
+ * degrees of freedom. df: whole, from 1 up. 9 decimals.
  */
 export function studentShare(t: Exact, df: number): Exact {
   if (!(Number.isInteger(df) && df >= 1)) throw new Error(`invalid degrees of freedom; not whole, from 1: ${df}`);
-  const angle = Math.atan(t.valueOf() / Math.sqrt(df));
+  const angle = Math.atan(double(t) / Math.sqrt(df));
   const [sin, square] = [Math.sin(angle), Math.cos(angle) ** 2];
   // Even: sin·(1 + 1/2·cos² + 1·3/(2·4)·cos⁴ …); odd: 2/π·(angle + sin·cos·(1 + 2/3·cos² …)).
   const odd = df % 2;

@@ -1,17 +1,20 @@
 import type { ResultField } from '../methods/definition.js';
 import type { Figure, ResultValue } from '../methods/result.js';
-import { exact, shown } from '../numbers/exact.js';
+import { exact, significant } from '../numbers/exact.js';
 import { unitLabel } from '../units/units.js';
 
 /** Digits of a figure that the reference gives no reporting step for: enough to go on with, few enough to read. */
 const UNSTEPPED_DIGITS = 5;
 
 /** As reported, or to some digits where the reference has no rule. */
-export function figureText(f: Pick<Figure, 'reported' | 'exact'>, digits = UNSTEPPED_DIGITS): string {
+export function figureText(f: Pick<Figure, 'reported' | 'unrounded'>, digits = UNSTEPPED_DIGITS): string {
   if (f.reported !== null) return f.reported;
-  const value = exact(f.exact);
-  const size = Math.abs(value.valueOf());
-  return size > 0 && size < SMALL ? powerOfTen(value.valueOf(), Math.min(digits, SMALL_DIGITS)) : shown(value, digits);
+  // Twelve digits are enough to read: the whole fraction of a long series would take its time.
+  const value = Number(f.unrounded);
+  if (value !== 0 && Math.abs(value) < SMALL) return powerOfTen(value, Math.min(digits, SMALL_DIGITS));
+  const plain = f.unrounded.includes('.') ? f.unrounded.replace(/\.?0+$/, '') : f.unrounded;
+  const long = plain.replace(/^-?0*\.?0*|\./g, '').length > digits && plain.includes('.');
+  return long ? `${significant(exact(plain), digits)}…` : plain;
 }
 
 /** Below this a figure is read by its power of ten: a permeability. */
@@ -34,7 +37,8 @@ export function answerTexts(field: ResultField, r: ResultValue, moment: (iso: st
   if (r.state !== 'given') return [];
   if (r.words) return r.words.map((word) => field.words?.[word] ?? (field.moments && word !== '' ? moment(word) : word));
   if (r.series) return r.series.map((f) => figureText(f, digits));
-  return r.exact === null ? [] : [figureText({ exact: r.exact, reported: r.reported }, digits)];
+  const { unrounded } = r;
+  return unrounded === null ? [] : [figureText({ unrounded, reported: r.reported }, digits)];
 }
 
 /** The same in one line, with the unit once. */

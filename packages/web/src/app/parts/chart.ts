@@ -94,27 +94,36 @@ export class ChartBox implements OnDestroy {
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
   private readonly theme = inject(Store).selectSignal(session.selectTheme);
   private chart: Chart | null = null;
+  private timer: ReturnType<typeof setTimeout> | undefined;
 
   constructor() {
     afterRenderEffect(() => {
       this.theme();
-      const colours = inks();
-      const { type, data, options } = this.drawing()(colours);
-      const style = getComputedStyle(document.body);
-      Chart.defaults.font = { family: style.fontFamily, size: 13 };
-      Chart.defaults.color = colours.soft;
-      Chart.defaults.borderColor = colours.hair;
-      if (this.chart) {
-        this.chart.data = data;
-        this.chart.options = { ...options, ...FIXED };
-        this.chart.update('none');
-      } else {
-        this.chart = new Chart(this.canvas().nativeElement, { type, data, options: { ...options, ...FIXED } } as ChartConfiguration);
-      }
+      const drawing = this.drawing();
+      clearTimeout(this.timer);
+      // Each in a task of its own, so that neither a key nor another picture waits for it.
+      this.timer = setTimeout(() => this.draw(drawing));
     });
   }
 
+  private draw(drawing: Drawing): void {
+    const colours = inks();
+    const { type, data, options } = drawing(colours);
+    const style = getComputedStyle(document.body);
+    Chart.defaults.font = { family: style.fontFamily, size: 13 };
+    Chart.defaults.color = colours.soft;
+    Chart.defaults.borderColor = colours.hair;
+    if (this.chart) {
+      this.chart.data = data;
+      this.chart.options = { ...options, ...FIXED };
+      this.chart.update('none');
+    } else {
+      this.chart = new Chart(this.canvas().nativeElement, { type, data, options: { ...options, ...FIXED } } as ChartConfiguration);
+    }
+  }
+
   ngOnDestroy(): void {
+    clearTimeout(this.timer);
     this.chart?.destroy();
   }
 }

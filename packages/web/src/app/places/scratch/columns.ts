@@ -20,5 +20,10 @@ export function columnsOf(of: Shape, rows: readonly AnyInputs[], system: System,
   });
 }
 
-/** Issues of one cell. */
-export const issuesAt = (issues: readonly Issue[], path: string): Issue[] => issues.filter((issue) => issue.path === path);
+const NONE: readonly Issue[] = [];
+
+/** Issues at one path. No issues are always the same list: a field that is right is not drawn again with each key. */
+export function issuesAt(issues: readonly Issue[], path: string): readonly Issue[] {
+  const found = issues.filter((issue) => issue.path === path);
+  return found.length === 0 ? NONE : found;
+}

@@ -3,6 +3,7 @@ import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, signa
 import { say, type Field, type Issue, type PickField, type QtyField, type RowsField, type UnitId } from '@keen-mortar/core';
 import { ReadingField } from '../../parts/reading-field';
 import { elapsed } from '../../parts/when';
+import { issuesAt } from './columns';
 import { GridTable } from './grid-table';
 import { isGrid, keyedAt, valueAt } from './inputs';
 import { Instant } from './instant';
@@ -37,7 +38,7 @@ export class EntryForm {
       id,
       field,
       hint: hints[id] ?? field.hint,
-      issues: e.issues.filter((issue) => issue.path === id),
+      issues: issuesAt(e.issues, id),
     }));
   });
   private readonly plain = computed(() => this.shown().filter((f) => f.field.kind !== 'rows'));

@@ -24,7 +24,7 @@ const MOST_CELLS = 3000;
       }
       <span class="soft small end">paste a block into any cell</span>
     </div>
-    <div class="wide" role="region" tabindex="-1" [attr.aria-label]="field().label">
+    <div class="wide" role="region" tabindex="0" [attr.aria-label]="field().label">
       <table>
         <thead>
           <tr>

@@ -23,6 +23,10 @@ import { ScratchStore } from './scratch.store';
 const VIRTUAL_FROM = 60;
 export const ROW_HEIGHT = 46;
 
+/** Always the same: rows that nothing is wrong with are not drawn again with each key. */
+const NO_ISSUES: ReadonlyMap<number, Issue[]> = new Map();
+const NO_ANSWERS: readonly AnswerColumn[] = [];
+
 interface Line {
   readonly index: number;
   readonly row: AnyInputs;
@@ -60,9 +64,10 @@ export class RowTable {
 
   private readonly issues = computed(() => {
     const prefix = `${this.path()}.`;
+    const here = (this.store.evaluation()?.issues ?? []).filter((issue) => issue.path.startsWith(prefix));
+    if (here.length === 0) return NO_ISSUES;
     const byRow = new Map<number, Issue[]>();
-    for (const issue of this.store.evaluation()?.issues ?? []) {
-      if (!issue.path.startsWith(prefix)) continue;
+    for (const issue of here) {
       const index = Number(issue.path.slice(prefix.length).split('.')[0]);
       byRow.set(index, [...(byRow.get(index) ?? []), issue]);
     }
@@ -81,10 +86,10 @@ export class RowTable {
     [...this.rows(), {} as AnyInputs].map((row, index) => ({ index, row, issues: this.issues().get(index) ?? [] })),
   );
 
-  protected readonly answers = computed((): AnswerColumn[] => {
+  protected readonly answers = computed((): readonly AnswerColumn[] => {
     const [m, e] = [this.store.method(), this.store.evaluation()];
-    if (!m || !e) return [];
-    return e.results.flatMap((r) => {
+    if (!m || !e) return NO_ANSWERS;
+    const found = e.results.flatMap((r) => {
       const field = (m.results as Readonly<Record<string, ResultField>>)[r.id]!;
       if (field.along !== this.path()) return [];
       const unit = unitLabel(r.unit);
@@ -97,6 +102,7 @@ export class RowTable {
         },
       ];
     });
+    return found.length === 0 ? NO_ANSWERS : found;
   });
 
   protected readonly tracks = computed(

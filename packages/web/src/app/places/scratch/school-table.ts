@@ -19,7 +19,7 @@ interface Row {
   selector: 'km-school-table',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div class="wide">
+    <div class="wide" role="region" tabindex="0" aria-label="Every school">
       <table>
         <thead>
           <tr>
@@ -107,7 +107,7 @@ export class SchoolTable {
   protected readonly figures = computed(() => this.columns().map(({ field }) => field.words === undefined && field.moments !== true));
 
   protected readonly rows = computed((): Row[] => {
-    const [m, e] = [this.store.method(), this.store.evaluation()];
+    const [m, e] = [this.store.method(), this.store.working()];
     if (!m || !e) return [];
     const here = this.cells(e);
     const evaluations = new Map([[e.variant, e], ...this.store.schools().map((s): [string, Evaluation] => [s.variant, s.evaluation])]);

@@ -1,5 +1,5 @@
 import { Location } from '@angular/common';
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked, type OnDestroy } from '@angular/core';
 import { ActivatedRoute, Router } from '@angular/router';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { methodById } from '@keen-mortar/core';
@@ -7,6 +7,9 @@ import { fragmentOf, linkedIn } from './link';
 import { Scratch } from './scratch';
 import { ScratchStore } from './scratch.store';
 import { ALL } from './find';
+
+/** ms after the last key. */
+const WRITES_AFTER = 400;
 
 /** Scratch as a page: a computation can be linked and bookmarked; its readings stand in the fragment and go nowhere. */
 @Component({
@@ -61,7 +64,7 @@ import { ALL } from './find';
     }
   `,
 })
-export class ScratchPage {
+export class ScratchPage implements OnDestroy {
   private readonly store = inject(ScratchStore);
   private readonly router = inject(Router);
   private readonly location = inject(Location);
@@ -72,6 +75,7 @@ export class ScratchPage {
   protected readonly broken = signal(false);
   /** What this page wrote there itself is not read again. */
   private written: string | null = null;
+  private timer: ReturnType<typeof setTimeout> | undefined;
 
   constructor() {
     effect(() => {
@@ -85,15 +89,20 @@ export class ScratchPage {
       });
     });
     effect(() => {
-      const m = this.store.method();
-      const linked = { variant: this.store.variant(), system: this.store.system(), inputs: this.store.inputs() };
-      if (!m) return;
-      const blank = this.store.untouched();
-      untracked(() => {
-        this.written = blank ? '' : (fragmentOf(m, linked) ?? '');
+      const [m, linked] = [this.store.method(), this.store.rested()];
+      if (!m || !linked) return;
+      clearTimeout(this.timer);
+      const write = (): void => {
+        this.written = this.store.untouched() ? '' : (fragmentOf(m, linked) ?? '');
         this.location.replaceState(`/scratch/${m.id}${this.written === '' ? '' : `#${this.written}`}`);
-      });
+      };
+      // The browser takes its time over an address: it is written when nobody is typing.
+      this.timer = setTimeout(write, WRITES_AFTER);
     });
+  }
+
+  ngOnDestroy(): void {
+    clearTimeout(this.timer);
   }
 
   protected open(id: string): void {

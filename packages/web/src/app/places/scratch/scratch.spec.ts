@@ -143,8 +143,12 @@ describe('the computation in hand', () => {
     expect([store.untouched(), (store.inputs()['mold'] as { text: string }).text]).toEqual([true, '300']);
     store.set('shape', 'true');
     store.key('centre', '204', 'mm');
-    expect([store.untouched(), value('slump')?.reported]).toEqual([false, '95']);
-    expect(store.schools().length).toBe(2);
+    expect([store.untouched(), value('slump')?.reported, store.working()]).toEqual([false, '95', null]);
+    // Working and schools follow when the fingers rest, and never of another computation.
+    store.settle();
+    expect([store.working()!.working.length > 0, store.schools().length]).toEqual([true, 2]);
+    store.choose({ variant: 'en' });
+    expect([store.working(), store.schools()]).toEqual([null, []]);
   });
 
   it('another system changes what nobody keyed, and keeps what was keyed as it was keyed', () => {

@@ -1,4 +1,4 @@
-import { computed } from '@angular/core';
+import { computed, effect } from '@angular/core';
 import {
   evaluate,
   methodById,
@@ -15,10 +15,13 @@ import {
   type Variant,
 } from '@keen-mortar/core';
 import { exampleOf } from '@keen-mortar/core/examples';
-import { patchState, signalStore, withComputed, withMethods, withState } from '@ngrx/signals';
+import { patchState, signalStore, withComputed, withHooks, withMethods, withState } from '@ngrx/signals';
 import type { Hand } from '../../state/hand';
 import { asked, isBlank, isGrid, keyedAt, rowsAt, setAt, withoutRow } from './inputs';
 import { decimalCommas, gridFrom, linesIn, MOST_ROWS, rowsFrom } from './table-paste';
+
+/** A computation that nobody has touched for a moment: what takes longer to show is shown of it. */
+type Settled = Pick<ScratchState, 'methodId' | 'variant' | 'system' | 'inputs'>;
 
 interface ScratchState {
   readonly methodId: string;
@@ -31,10 +34,13 @@ interface ScratchState {
   readonly said: string;
   /** A pasted series that is too long for a form: the panel computes it away from the page. */
   readonly long: string | null;
+  readonly settled: Settled | null;
 }
 
 const SYSTEM_KEY = 'km.scratch.system';
 const MOST_PAST = 50;
+/** The answer is there at once; working, schools and the link follow when the fingers rest, ms. */
+const SETTLES_AFTER = 60;
 /** The panel that takes series of any length. */
 const LONG_PANEL = 'series';
 
@@ -50,8 +56,14 @@ export const ScratchStore = signalStore(
     past: [],
     said: '',
     long: null,
+    settled: null,
   }),
-  withComputed(({ methodId, variant, system, inputs }) => {
+  withComputed(({ methodId, variant, system, inputs, settled }) => {
+    /** Of another computation nothing is shown. */
+    const rested = computed(() => {
+      const s = settled();
+      return s && s.methodId === methodId() && s.variant === variant() && s.system === system() ? s : null;
+    });
     const method = computed(() => methodById(methodId()) ?? null);
     return {
       method,
@@ -64,11 +76,18 @@ export const ScratchStore = signalStore(
       }),
       evaluation: computed((): Evaluation | null => {
         const m = method();
-        return m ? evaluate(m, inputs(), { variant: variant(), system: system(), working: true }) : null;
+        return m ? evaluate(m, inputs(), { variant: variant(), system: system() }) : null;
+      }),
+      rested,
+      /** The readings that pictures are drawn of. */
+      still: computed((): AnyInputs => rested()?.inputs ?? {}),
+      working: computed((): Evaluation | null => {
+        const [m, s] = [method(), rested()];
+        return m && s ? evaluate(m, s.inputs, { variant: s.variant, system: s.system, working: true }) : null;
       }),
       schools: computed((): School[] => {
-        const m = method();
-        return m ? otherSchools(m, inputs(), { variant: variant(), system: system() }) : [];
+        const [m, s] = [method(), rested()];
+        return m && s ? otherSchools(m, s.inputs, { variant: s.variant, system: s.system }) : [];
       }),
       /** Nothing was keyed: what is filled in beforehand does not count. */
       untouched: computed(() => {
@@ -168,15 +187,33 @@ export const ScratchStore = signalStore(
       fill(inputs: AnyInputs, said: string): void {
         replace(inputs, said);
       },
+      settle(): void {
+        const { methodId, variant, system, inputs } = store;
+        patchState(store, { settled: { methodId: methodId(), variant: variant(), system: system(), inputs: inputs() } });
+      },
       undo(): void {
         const before = store.past().at(-1);
         if (before) patchState(store, { inputs: before, past: store.past().slice(0, -1), said: 'Taken back.' });
       },
     };
   }),
+  withHooks((store) => {
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    return {
+      onInit(): void {
+        effect(() => {
+          store.methodId();
+          store.variant();
+          store.system();
+          store.inputs();
+          clearTimeout(timer);
+          timer = setTimeout(() => store.settle(), SETTLES_AFTER);
+        });
+      },
+      onDestroy: () => clearTimeout(timer),
+    };
+  }),
 );
-
-export type Scratching = InstanceType<typeof ScratchStore>;
 
 function gridRows(of: Shape, text: string, system: System, units: Readonly<Record<string, UnitId>>): AnyInputs[] {
   const [inner, list] = Object.entries(of)[0]!;

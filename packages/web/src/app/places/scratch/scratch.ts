@@ -92,7 +92,7 @@ export class Scratch {
 
   /** What a table or a log gives has nothing to work out. */
   protected readonly workings = computed(() => {
-    const e = this.store.evaluation();
+    const e = this.store.working();
     return e && e.working.length > 0 ? e : null;
   });
 

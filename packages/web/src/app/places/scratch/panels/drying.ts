@@ -16,7 +16,7 @@ export class Drying {
   private readonly store = inject(ScratchStore);
   private readonly points = computed(() => {
     const rows = this.store.method()!.fields['track'] as RowsField;
-    const inputs = this.store.inputs();
+    const inputs = this.store.still();
     return pairsOf(columnOf(inputs, 'track', rows, 'minute', 'min'), columnOf(inputs, 'track', rows, 'mass', 'g'));
   });
   protected readonly says = computed(
@@ -27,7 +27,7 @@ export class Drying {
   );
 
   protected readonly drawing = computed((): Drawing => {
-    const [points, e] = [this.points(), this.store.evaluation()];
+    const [points, e] = [this.points(), this.store.working()];
     const last = points.at(-1);
     const ahead = [
       { at: figureOf(e, 'next'), label: 'next weighing' },

@@ -16,10 +16,10 @@ export class Flow {
   private readonly store = inject(ScratchStore);
   private readonly points = computed(() => {
     const rows = this.store.method()!.fields['series'] as RowsField;
-    const inputs = this.store.inputs();
+    const inputs = this.store.still();
     return pairsOf(columnOf(inputs, 'series', rows, 'time', 's'), columnOf(inputs, 'series', rows, 'total', 'mL'));
   });
-  private readonly from = computed(() => figureOf(this.store.evaluation(), 'steadyFrom'));
+  private readonly from = computed(() => figureOf(this.store.working(), 'steadyFrom'));
   protected readonly says = computed(() => {
     const steady = this.from();
     return `Water collected: ${this.points()
@@ -28,7 +28,7 @@ export class Flow {
   });
 
   protected readonly drawing = computed((): Drawing => {
-    const [points, from, e] = [this.points(), this.from(), this.store.evaluation()];
+    const [points, from, e] = [this.points(), this.from(), this.store.working()];
     const fitted = pairsOf(seriesOf(e, 'fittedAt'), seriesOf(e, 'fitted'));
     return (inks) => ({
       type: 'scatter',

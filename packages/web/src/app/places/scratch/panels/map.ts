@@ -25,7 +25,7 @@ const MARK: Readonly<Record<string, string>> = { no_corrosion: 'o', uncertain: '
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (cells().length > 0) {
-      <div class="wide">
+      <div class="wide" role="region" tabindex="0" aria-label="Potential map">
         <svg [attr.viewBox]="'0 0 ' + width() + ' ' + height()" [style.max-width.px]="width() * 1.3" role="img" [attr.aria-label]="says()">
           @for (c of cells(); track c.line + '.' + c.at) {
             <rect
@@ -113,7 +113,7 @@ export class PotentialMap {
   protected readonly mark = (kind: string): string => MARK[kind] ?? '';
 
   protected readonly cells = computed((): Cell[] => {
-    const e = this.store.evaluation();
+    const e = this.store.working();
     const [values, kinds] = [seriesOf(e, 'cse'), wordsOf(e, 'classes')];
     return wordsOf(e, 'where').map((where, i) => {
       const [line, at] = where.split('.').map((n) => Number(n) - 1);
@@ -121,12 +121,12 @@ export class PotentialMap {
     });
   });
   private readonly columns = computed(() => Math.max(0, ...this.cells().map((c) => c.at + 1)));
-  private readonly lineCount = computed(() => Math.max(rowsAt(this.store.inputs(), 'lines').length, 0));
+  private readonly lineCount = computed(() => Math.max(rowsAt(this.store.still(), 'lines').length, 0));
   protected readonly across = computed(() => Array.from({ length: this.columns() }, (_k, k) => k));
   protected readonly down = computed(() => Array.from({ length: this.lineCount() }, (_k, k) => k));
   protected readonly width = computed(() => PAD + this.columns() * CELL + 6);
   protected readonly height = computed(() => PAD + this.lineCount() * CELL + 6);
-  protected readonly step = computed(() => Number(this.store.evaluation()?.params['lines'] ?? 100));
+  protected readonly step = computed(() => Number(this.store.working()?.params['lines'] ?? 100));
 
   /** Equipotential lines between the middles of the cells; a cell that was not read takes the mean of its neighbours, for the drawing only. */
   protected readonly lines = computed(() => {
@@ -158,7 +158,7 @@ export class PotentialMap {
   });
 
   protected share(id: string): string {
-    return figureOf(this.store.evaluation(), id)?.toFixed(0) ?? '';
+    return figureOf(this.store.working(), id)?.toFixed(0) ?? '';
   }
 
   protected readonly says = computed(
@@ -167,7 +167,7 @@ export class PotentialMap {
   );
 
   protected readonly drawing = computed((): Drawing => {
-    const e = this.store.evaluation();
+    const e = this.store.working();
     const [x, y] = [seriesOf(e, 'sorted'), seriesOf(e, 'frequency')];
     const points = x.map((at, i) => ({ x: at, y: y[i] ?? NaN }));
     const classes = (e?.params['classes'] ?? {}) as Readonly<Record<string, string>>;

@@ -29,9 +29,9 @@ export class Prisms {
   private readonly store = inject(ScratchStore);
   protected readonly root = signal(false);
   private readonly ages = computed(() =>
-    columnOf(this.store.inputs(), 'readings', this.store.method()!.fields['readings'] as RowsField, 'age', 'd'),
+    columnOf(this.store.still(), 'readings', this.store.method()!.fields['readings'] as RowsField, 'age', 'd'),
   );
-  private readonly mean = computed(() => pairsOf(this.ages(), seriesOf(this.store.evaluation(), 'mean')));
+  private readonly mean = computed(() => pairsOf(this.ages(), seriesOf(this.store.working(), 'mean')));
   protected readonly says = computed(
     () =>
       `Mean length change: ${this.mean()
@@ -42,7 +42,7 @@ export class Prisms {
   protected readonly drawing = computed((): Drawing => {
     const at = (x: number): number => (this.root() ? Math.sqrt(x) : x);
     const along = (values: readonly number[]) => pairsOf(this.ages().map(at), values);
-    const each = PRISMS.map((id) => along(seriesOf(this.store.evaluation(), id)));
+    const each = PRISMS.map((id) => along(seriesOf(this.store.working(), id)));
     const mean = this.mean().map(({ x, y }) => ({ x: at(x), y }));
     return (inks) => ({
       type: 'scatter',

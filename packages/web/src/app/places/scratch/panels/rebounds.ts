@@ -73,9 +73,9 @@ export class Rebounds {
   /** Impacts of one area, or the mean numbers of several. */
   private readonly rows = computed(() => (this.store.methodId() === 'rebound' ? 'readings' : 'areas'));
   protected readonly impacts = computed((): Impact[] => {
-    const e = this.store.evaluation();
+    const e = this.store.working();
     const out = new Set([...wordsOf(e, 'discarded'), ...wordsOf(e, 'far'), ...wordsOf(e, 'standOut')]);
-    return rowsAt(this.store.inputs(), this.rows()).flatMap((row, i) => {
+    return rowsAt(this.store.still(), this.rows()).flatMap((row, i) => {
       const text = (keyedAt(row, 'value') ?? keyedAt(row, 'number'))?.text ?? '';
       const name = this.rows() === 'readings' ? String(i + 1) : ((valueAt(row, 'element') as string | null) ?? String(i + 1));
       if (text === '') return [];
@@ -87,7 +87,7 @@ export class Rebounds {
   protected readonly height = computed(() => Math.ceil(this.impacts().length / ACROSS) * (SIDE + 12));
   protected readonly says = computed(() => {
     const out = this.impacts().filter((i) => i.out);
-    const number = figureOf(this.store.evaluation(), 'number') ?? figureOf(this.store.evaluation(), 'mean');
+    const number = figureOf(this.store.working(), 'number') ?? figureOf(this.store.working(), 'mean');
     const what = this.rows() === 'readings' ? 'impacts' : 'areas';
     const apart = out.length === 0 ? 'none stands out' : `struck through: ${out.map((i) => `${i.name} (${i.text})`).join(', ')}`;
     return `${this.impacts().length} ${what}, ${apart}${number === null ? '' : `; mean of what counts ${number.toFixed(1)}`}`;

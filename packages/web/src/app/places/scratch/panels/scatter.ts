@@ -37,7 +37,7 @@ export class Scatter implements OnDestroy {
   private readonly rows = computed(() => this.store.method()!.fields['pairs'] as RowsField);
   private readonly pairs = computed(() => {
     const { x, y, xUnit } = this.axes();
-    const inputs = this.store.inputs();
+    const inputs = this.store.still();
     return pairsOf(columnOf(inputs, 'pairs', this.rows(), x, xUnit), columnOf(inputs, 'pairs', this.rows(), y, this.stress()));
   });
 
@@ -51,7 +51,7 @@ export class Scatter implements OnDestroy {
 
   constructor() {
     effect(() => {
-      const [method, pairs, inputs] = [this.store.methodId(), this.pairs(), this.store.inputs()];
+      const [method, pairs, inputs] = [this.store.methodId(), this.pairs(), this.store.still()];
       const { middle, xUnit } = this.axes();
       const [from, to] = [Math.min(...pairs.map(({ x }) => x)), Math.max(...pairs.map(({ x }) => x))];
       if (pairs.length < 2 || !(to > from)) return this.curve.set({ middle: [], low: [], high: [] });
@@ -70,15 +70,15 @@ export class Scatter implements OnDestroy {
 
   private readonly now = computed((): (Point & { low: number | null; high: number | null }) | null => {
     const { middle, xUnit } = this.axes();
-    const e = this.store.evaluation();
-    const x = drawnIn(keyedAt(this.store.inputs(), 'now'), this.store.method()!.fields['now'] as QtyField, xUnit);
+    const e = this.store.working();
+    const x = drawnIn(keyedAt(this.store.still(), 'now'), this.store.method()!.fields['now'] as QtyField, xUnit);
     const y = figureOf(e, middle);
     return y === null || !Number.isFinite(x) ? null : { x, y, low: figureOf(e, 'low'), high: figureOf(e, 'high') };
   });
 
   private readonly specified = computed(() => {
     const field = this.store.method()!.fields['specified'] as QtyField | undefined;
-    const value = field ? drawnIn(keyedAt(this.store.inputs(), 'specified'), field, this.stress()) : NaN;
+    const value = field ? drawnIn(keyedAt(this.store.still(), 'specified'), field, this.stress()) : NaN;
     return Number.isFinite(value) ? value : null;
   });
 

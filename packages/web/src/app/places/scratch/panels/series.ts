@@ -115,11 +115,11 @@ export class Series implements OnDestroy {
   private work: Running<SeriesAnswer> | null = null;
 
   private readonly unit = computed((): UnitId => (this.store.system() === 'us' ? 'psi' : 'MPa'));
-  private readonly acceptance = computed(() => (this.store.methodId() === 'aci-acceptance' ? this.store.evaluation() : null));
+  private readonly acceptance = computed(() => (this.store.methodId() === 'aci-acceptance' ? this.store.working() : null));
   /** Of a series for acceptance its own statistics beside it; the statistics method gives its own. */
   private readonly scattered = computed(() => {
-    if (this.store.methodId() !== 'aci-acceptance') return this.store.evaluation();
-    return evaluate(methodById('strength-statistics')!, statisticsOf(this.store.inputs()), {
+    if (this.store.methodId() !== 'aci-acceptance') return this.store.working();
+    return evaluate(methodById('strength-statistics')!, statisticsOf(this.store.still()), {
       variant: 'aci214',
       system: this.store.system(),
     });
@@ -130,7 +130,7 @@ export class Series implements OnDestroy {
   });
 
   protected readonly picture = computed((): Picture => {
-    const specified = drawnIn(keyedAt(this.store.inputs(), 'specified'), this.store.method()!.fields['specified'] as QtyField, this.unit());
+    const specified = drawnIn(keyedAt(this.store.still(), 'specified'), this.store.method()!.fields['specified'] as QtyField, this.unit());
     return (
       this.long()?.picture ?? pictureOf(this.acceptance(), this.scattered(), Number.isFinite(specified) ? specified : null, MOST_DRAWN)
     );

@@ -34,13 +34,13 @@ export class Sieves {
   protected readonly band$ = signal('');
 
   private readonly openings = computed(() =>
-    columnOf(this.store.inputs(), 'sieves', this.store.method()!.fields['sieves'] as RowsField, 'opening', 'mm'),
+    columnOf(this.store.still(), 'sieves', this.store.method()!.fields['sieves'] as RowsField, 'opening', 'mm'),
   );
-  private readonly passing = computed(() => seriesOf(this.store.evaluation(), 'passing'));
+  private readonly passing = computed(() => seriesOf(this.store.working(), 'passing'));
 
   protected readonly against = computed(() => {
-    const e = this.store.evaluation();
-    const inputs = e && this.band$() !== '' ? againstBand(this.store.inputs(), e, this.band$()) : null;
+    const e = this.store.working();
+    const inputs = e && this.band$() !== '' ? againstBand(this.store.still(), e, this.band$()) : null;
     if (!inputs) return null;
     const judged = evaluate(this.method, inputs, { variant: 'c33', system: 'si' });
     const [above, below] = [wordsOf(judged, 'above'), wordsOf(judged, 'below')];

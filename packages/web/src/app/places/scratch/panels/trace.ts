@@ -36,7 +36,7 @@ export class Trace {
   private readonly unit = computed((): UnitId => (this.store.system() === 'us' ? 'lbf' : 'kN'));
   private readonly points = computed(() => {
     const rows = this.store.method()!.fields['trace'] as RowsField;
-    const inputs = this.store.inputs();
+    const inputs = this.store.still();
     return pairsOf(columnOf(inputs, 'trace', rows, 'time', 's'), columnOf(inputs, 'trace', rows, 'load', this.unit()));
   });
   protected readonly says = computed(() => {
@@ -49,7 +49,7 @@ export class Trace {
     const most = Math.max(0, ...points.map(({ y }) => y));
     const last = points.findIndex(({ y }) => y === most);
     const upper = points.filter(({ y }, i) => i <= last && y >= most / 2);
-    const e = this.store.evaluation();
+    const e = this.store.working();
     const fitted = pairsOf(seriesOf(e, 'fittedAt'), seriesOf(e, 'fitted'));
     return (inks) => ({
       type: 'scatter',

@@ -22,7 +22,7 @@ interface Box {
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (boxes().length > 0) {
-      <div class="wide">
+      <div class="wide" role="region" tabindex="0" aria-label="Tree of splits">
         <svg
           [attr.width]="width()"
           [attr.height]="height()"
@@ -88,10 +88,10 @@ export class Tree {
   private readonly store = inject(ScratchStore);
 
   private readonly leaves = computed(() => {
-    const e = this.store.evaluation();
+    const e = this.store.working();
     const unit = unitLabel(e?.results.find((r) => r.id === 'masses')?.unit ?? 'kg');
     const test = (this.store.method()!.fields['leaves'] as RowsField).of['test'] as PickField;
-    const rows = rowsAt(this.store.inputs(), 'leaves');
+    const rows = rowsAt(this.store.still(), 'leaves');
     const mass = (value: number | undefined): string => (value === undefined ? '' : `${Number(value.toPrecision(3))} ${unit}`);
     const masses = seriesOf(e, 'masses');
     const kept = seriesOf(e, 'keptMasses');
@@ -133,7 +133,7 @@ export class Tree {
 
   /** The bulk, back from any leaf: its mass doubled for each cut. */
   private readonly bulk = computed(() => {
-    const e = this.store.evaluation();
+    const e = this.store.working();
     const [first] = wordsOf(e, 'splits');
     const [mass] = seriesOf(e, 'masses');
     return first === undefined || mass === undefined ? figureOf(e, 'bulk') : mass * 2 ** first.length;

@@ -68,7 +68,7 @@ export class WeighUp {
   protected readonly ticked = signal<ReadonlySet<string>>(new Set());
 
   private texts(id: string): { texts: string[]; unit: string } {
-    const r = this.store.evaluation()?.results.find((result) => result.id === id);
+    const r = this.store.working()?.results.find((result) => result.id === id);
     const field = (this.store.method()!.results as Readonly<Record<string, ResultField>>)[id]!;
     return r ? { texts: answerTexts(field, r), unit: unitLabel(r.unit) } : { texts: [], unit: '' };
   }
@@ -76,7 +76,7 @@ export class WeighUp {
   private list(rows: string, result: string): { id: string; name: string; mass: string }[] {
     const { texts, unit } = this.texts(result);
     return texts.map((text, i) => {
-      const name = (valueAt(rowsAt(this.store.inputs(), rows)[i] ?? {}, 'name') as string | null) ?? `${i + 1}`;
+      const name = (valueAt(rowsAt(this.store.still(), rows)[i] ?? {}, 'name') as string | null) ?? `${i + 1}`;
       return { id: `${rows} ${i}`, name, mass: `${text} ${unit}` };
     });
   }
@@ -85,7 +85,7 @@ export class WeighUp {
     const sizes = this.list('sizes', 'sizes').map((s) => ({ ...s, name: `of the coarse: ${s.name}` }));
     return [...this.list('ingredients', 'masses'), ...sizes];
   });
-  protected readonly order = computed(() => wordsOf(this.store.evaluation(), 'order'));
+  protected readonly order = computed(() => wordsOf(this.store.working(), 'order'));
   protected readonly done = computed(() => this.weigh().filter((w) => this.ticked().has(w.id)).length);
 
   protected tick(id: string): void {

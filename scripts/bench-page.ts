@@ -1,0 +1,110 @@
+/* The part of npm run bench that needs a browser: what a keystroke costs on a slow device, and what a long series does to the page. */
+import { readFileSync } from 'node:fs';
+import { createServer } from 'node:http';
+import { extname, join } from 'node:path';
+import { chromium, type Page } from '@playwright/test';
+
+const WEB = join(import.meta.dirname, '../dist/web/browser');
+const TYPES: Readonly<Record<string, string>> = { '.js': 'text/javascript', '.css': 'text/css', '.html': 'text/html' };
+const SLOW_DOWN = 4;
+const KEYS = 100;
+/** Before the code is warm; and ms between two keys of a quick typist. */
+const WARM = 10;
+const BETWEEN = 150;
+
+/** The built page alone: Scratch asks no server for anything. */
+function serve(): Promise<{ url: string; close: () => void }> {
+  const server = createServer((request, response) => {
+    const path = (request.url ?? '/').split('?')[0]!;
+    if (path.startsWith('/api/')) return void response.writeHead(503).end();
+    const file = extname(path) === '' ? '/index.html' : path;
+    try {
+      const body = readFileSync(join(WEB, file));
+      response.writeHead(200, { 'content-type': TYPES[extname(file)] ?? 'application/octet-stream' }).end(body);
+    } catch {
+      response.writeHead(404).end();
+    }
+  });
+  return new Promise((resolve) => {
+    server.listen(0, '127.0.0.1', () => {
+      const { port } = server.address() as { port: number };
+      resolve({ url: `http://127.0.0.1:${port}`, close: () => server.close() });
+    });
+  });
+}
+
+/** ms from each input event to the moment when the answer stands in the document. */
+async function keystrokes(page: Page, box: string): Promise<number[]> {
+  await page.evaluate(() => {
+    const costs: number[] = [];
+    let from = 0;
+    addEventListener('input', () => (from = performance.now()), { capture: true });
+    new MutationObserver(() => {
+      if (from > 0) costs.push(performance.now() - from);
+      from = 0;
+    }).observe(document.querySelector('km-answers')!, { subtree: true, childList: true, characterData: true });
+    (window as unknown as { costs: number[] }).costs = costs;
+  });
+  await page.focus(box);
+  await page.keyboard.press('End');
+  for (let i = 0; i < KEYS + WARM; i++) {
+    await page.keyboard.press(i % 2 === 0 ? '7' : 'Backspace');
+    await page.waitForTimeout(BETWEEN);
+  }
+  return page.evaluate((warm) => (window as unknown as { costs: number[] }).costs.slice(warm), WARM);
+}
+
+const share = (values: readonly number[], part: number): string =>
+  ([...values].sort((a, b) => a - b)[Math.floor(values.length * part)] ?? NaN).toFixed(1);
+
+async function measureKeys(page: Page, url: string): Promise<void> {
+  const cdp = await page.context().newCDPSession(page);
+  for (const [method, box] of [
+    ['density', '#scratch-full'],
+    ['yield', '#scratch-full'],
+    ['gradation', '#scratch-dry'],
+    ['early-warning', '#scratch-now'],
+    ['constant-head', '#scratch-thickness'],
+  ] as const) {
+    await page.goto(`${url}/scratch/${method}`);
+    await page.getByTestId('example').click();
+    await page.waitForTimeout(400);
+    await cdp.send('Emulation.setCPUThrottlingRate', { rate: SLOW_DOWN });
+    const costs = await keystrokes(page, box);
+    await cdp.send('Emulation.setCPUThrottlingRate', { rate: 1 });
+    console.log(
+      `${`keystroke to answer, ${method}, CPU ${SLOW_DOWN}× slower`.padEnd(62)} median ${share(costs, 0.5)}, p95 ${share(costs, 0.95)} ms of ${costs.length} (aim ≤ 16)`,
+    );
+  }
+}
+
+async function measureLong(page: Page, url: string): Promise<void> {
+  await page.goto(`${url}/scratch/aci-acceptance`);
+  await page.getByTestId('example').click();
+  await page.waitForTimeout(500);
+  await page.evaluate(() => {
+    const tasks: number[] = [];
+    new PerformanceObserver((list) => tasks.push(...list.getEntries().map((e) => e.duration))).observe({ type: 'longtask' });
+    (window as unknown as { tasks: number[] }).tasks = tasks;
+  });
+  const from = Date.now();
+  await page.getByTestId('simulate').click();
+  await page.getByTestId('long').waitFor({ timeout: 60_000 });
+  const took = Date.now() - from;
+  await page.waitForTimeout(300);
+  const tasks = await page.evaluate(() => (window as unknown as { tasks: number[] }).tasks);
+  console.log(
+    `${'100 000 tests evaluated in the worker'.padEnd(62)} ${took} ms; tasks over 50 ms on the page: ${tasks.length === 0 ? 'none' : tasks.map((t) => t.toFixed(0)).join(', ')}`,
+  );
+}
+
+const server = await serve();
+const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-dev-shm-usage'] });
+try {
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await measureKeys(page, server.url);
+  await measureLong(page, server.url);
+} finally {
+  await browser.close();
+  server.close();
+}
