@@ -8,9 +8,9 @@ const WEB = join(import.meta.dirname, '../dist/web/browser');
 const TYPES: Readonly<Record<string, string>> = { '.js': 'text/javascript', '.css': 'text/css', '.html': 'text/html' };
 const SLOW_DOWN = 4;
 const KEYS = 100;
-/** Before the code is warm; and ms between two keys of a quick typist. */
+/** Before the code is warm; and ms between two keys of a person who reads figures off a display. */
 const WARM = 10;
-const BETWEEN = 150;
+const BETWEEN = 250;
 
 /** The built page alone: Scratch asks no server for anything. */
 function serve(): Promise<{ url: string; close: () => void }> {

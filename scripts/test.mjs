@@ -99,7 +99,7 @@ try {
       await suite(
         'journeys',
         'npx',
-        ['playwright', 'test', '--config=e2e/playwright.config.ts', ...(process.env.JOURNEYS ? [process.env.JOURNEYS] : [])],
+        ['playwright', 'test', '--config=e2e/playwright.config.ts', ...(process.env.JOURNEYS ?? '').split(' ').filter(Boolean)],
         { env, count: playwrightCounts },
       );
     }

@@ -106,7 +106,7 @@ const coarse = (): boolean => typeof matchMedia === 'function' && matchMedia('(p
       align-items: center;
     }
     .box.small {
-      min-height: 46px;
+      min-height: 50px;
     }
     .box.small input {
       font-size: 19px;

@@ -9,7 +9,7 @@ import { ScratchStore } from './scratch.store';
 import { ALL } from './find';
 
 /** ms after the last key. */
-const WRITES_AFTER = 400;
+const WRITES_AFTER = 150;
 
 /** Scratch as a page: a computation can be linked and bookmarked; its readings stand in the fragment and go nowhere. */
 @Component({

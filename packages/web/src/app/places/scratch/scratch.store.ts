@@ -40,7 +40,7 @@ interface ScratchState {
 const SYSTEM_KEY = 'km.scratch.system';
 const MOST_PAST = 50;
 /** The answer is there at once; working, schools and the link follow when the fingers rest, ms. */
-const SETTLES_AFTER = 60;
+const SETTLES_AFTER = 180;
 /** The panel that takes series of any length. */
 const LONG_PANEL = 'series';
 
