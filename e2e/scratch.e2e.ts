@@ -343,7 +343,7 @@ it('nothing serious for axe in any theme; a phone and 200 % lose nothing; a thum
     expect(await seriousOf(desk), `method page, ${theme}`).toEqual([]);
   }
   const sideways = (page: Page) =>
-    page.evaluate(() => document.querySelector('main')!.scrollWidth - document.querySelector('main')!.clientWidth);
+    page.evaluate(() => Math.max(...[document.querySelector('main')!, document.documentElement].map((e) => e.scrollWidth - e.clientWidth)));
   // 1280 × 800 at 200 % is 640 × 400.
   const zoomed = await (await browser.newContext({ viewport: { width: 640, height: 400 } })).newPage();
   const phone = await (await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true })).newPage();

@@ -46,6 +46,16 @@ const shot = async (page: Page, name: string): Promise<void> => {
   console.log(name);
 };
 
+/** A computation on its worked example. */
+const scratch = async (page: Page, method: string, name: string, then?: () => Promise<unknown>): Promise<void> => {
+  await page.goto(`http://127.0.0.1:${PORT}/scratch/${method}`);
+  await page.locator('h1').waitFor();
+  if (method !== 'plan') await page.getByTestId('example').click();
+  await page.waitForTimeout(600);
+  await then?.();
+  await shot(page, name);
+};
+
 const openSample = async (page: Page, pour: string, sample: string): Promise<void> => {
   await page.goto(`http://127.0.0.1:${PORT}/pours`);
   await page.getByText(pour).click();
@@ -79,6 +89,11 @@ await desk.locator('#reading-lift').fill('4.8');
 await desk.locator('#reading-total').fill('1:52');
 await desk.locator('#reading-centre').fill('204');
 await shot(desk, 'sheet-slump');
+await desk.locator('h1').click();
+await desk.keyboard.press('/');
+await desk.getByRole('dialog', { name: 'Scratch' }).locator('h1').waitFor();
+await shot(desk, 'scratch-over');
+await desk.getByTestId('close-scratch').click();
 const sheet = desk.url();
 await openSample(desk, 'Boardwalk span 3', 'Q-102');
 await chooseTest(desk, 'slump', 1);
@@ -89,6 +104,11 @@ await shot(desk, 'sheet-yield-corrected');
 await openSample(desk, 'Boardwalk span 4', 'Q-105');
 await chooseTest(desk, 'slump');
 await shot(desk, 'sheet-void');
+await scratch(desk, 'gradation', 'scratch-gradation', () => desk.getByTestId('band').selectOption('fine'));
+await scratch(desk, 'cone', 'scratch-cone');
+await scratch(desk, 'aci-acceptance', 'scratch-series');
+await scratch(desk, 'half-cell-map', 'scratch-map', () => desk.evaluate(() => document.querySelector('main')!.scrollTo(0, 300)));
+await scratch(desk, 'plan', 'scratch-plan');
 
 const phone = await device(PHONE, 'dark');
 await arrive(phone);

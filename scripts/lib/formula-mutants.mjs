@@ -111,14 +111,17 @@ async function bundled(root, outfile, specs, touched) {
 }
 
 /** Those of `numbers` that a bundle of specs does not notice. */
-async function survivorsOf(bundle, numbers, workers, what) {
+async function survivorsOf(bundle, mutants, numbers, workers, what) {
   if (await killed(bundle, -1)) throw new Error('The specs fail without any mutant.');
   const survivors = [];
   let next = 0;
   const work = async () => {
     while (next < numbers.length) {
       const at = next++;
-      if (!(await killed(bundle, numbers[at]))) survivors.push(numbers[at]);
+      if (!(await killed(bundle, numbers[at]))) {
+        survivors.push(numbers[at]);
+        console.log(`${what} survived: ${mutants[numbers[at]].where}  ${mutants[numbers[at]].what}`);
+      }
       if (at % 100 === 99) console.log(`${what}: ${at + 1} of ${numbers.length}, ${survivors.length} survived`);
     }
   };
@@ -145,14 +148,13 @@ export async function formulaMutants(root, workers = 2) {
     // Worked cases kill most, so they go first.
     const cases = specs.filter((path) => !isPages(path)).sort((a, b) => Number(b.includes('vectors')) - Number(a.includes('vectors')));
     await bundled(root, bundle, cases, touched);
-    const operations = await survivorsOf(bundle, of('operation'), workers, 'operations');
-    const numbers = await survivorsOf(bundle, of('number'), workers, 'numbers');
+    const operations = await survivorsOf(bundle, mutants, of('operation'), workers, 'operation');
+    const numbers = await survivorsOf(bundle, mutants, of('number'), workers, 'number');
     await bundled(root, bundle, specs.filter(isPages), touched);
-    const unseen = await survivorsOf(bundle, numbers, workers, 'numbers, by the pages');
+    const unseen = await survivorsOf(bundle, mutants, numbers, workers, 'number on no page');
     return {
-      operations: { count: of('operation').length, survivors: operations.map((i) => mutants[i]) },
-      numbers: { count: of('number').length, survivors: numbers.map((i) => mutants[i]) },
-      unseen: unseen.map((i) => mutants[i]),
+      operations: { count: of('operation').length, survived: operations.length },
+      numbers: { count: of('number').length, survived: numbers.length, onNoPage: unseen.length },
     };
   } finally {
     rmSync(bundle, { force: true });

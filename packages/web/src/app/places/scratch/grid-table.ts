@@ -92,6 +92,7 @@ const MOST_CELLS = 3000;
       margin-left: auto;
     }
     .wide {
+      position: relative;
       overflow: auto;
       max-height: 460px;
       border: 1px solid var(--rule);

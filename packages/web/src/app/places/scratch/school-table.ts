@@ -50,6 +50,7 @@ interface Row {
   `,
   styles: `
     .wide {
+      position: relative;
       overflow-x: auto;
     }
     table {

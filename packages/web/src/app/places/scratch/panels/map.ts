@@ -80,6 +80,7 @@ const MARK: Readonly<Record<string, string>> = { no_corrosion: 'o', uncertain: '
   styleUrl: './panel.css',
   styles: `
     .wide {
+      position: relative;
       overflow-x: auto;
     }
     .no_corrosion {

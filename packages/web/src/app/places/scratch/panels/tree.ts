@@ -80,6 +80,7 @@ interface Box {
       min-width: 0;
     }
     .wide {
+      position: relative;
       overflow-x: auto;
     }
   `,
