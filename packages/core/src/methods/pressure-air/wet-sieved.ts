@@ -39,7 +39,7 @@ export const wetSievedAir = method({
     const unit = system === 'us' ? 'ft3' : 'm3';
     const [sieved, passing, total, over] = [r.need('sieved', '%'), r.need('passing', unit), r.need('total', unit), r.need('over', unit)];
     if (sieved === null || passing === null || total === null || over === null) return;
-    if (c.value(passing).add(c.value(over)).compare(c.value(total)) > 0 && c.value(passing).compare(c.value(total)) > 0) {
+    if (c.value(passing).compare(c.value(total)) > 0) {
       r.refuse('parts-exceed-whole', 'passing');
       return;
     }

@@ -117,10 +117,11 @@ export class Scratch {
     });
   }
 
-  /** The first reading that is empty, or the finder when there is nothing to key. */
+  /** The first reading that is missing, else the first of all, or the finder when there is nothing to key. */
   focus(): void {
     const boxes = [...this.host.nativeElement.querySelectorAll<HTMLInputElement>('.readings input[type=text]')];
-    const first = boxes.find((box) => box.value === '') ?? boxes[0];
+    const missing = this.store.evaluation()?.missing.map((path) => `scratch-${path}`) ?? [];
+    const first = boxes.find((box) => missing.includes(box.id)) ?? boxes[0];
     if (this.store.method() && first) first.focus();
     else this.finder().focus();
   }

@@ -77,10 +77,11 @@ export class Rebounds {
     const out = new Set([...wordsOf(e, 'discarded'), ...wordsOf(e, 'far'), ...wordsOf(e, 'standOut')]);
     return rowsAt(this.store.still(), this.rows()).flatMap((row, i) => {
       const text = (keyedAt(row, 'value') ?? keyedAt(row, 'number'))?.text ?? '';
-      const name = this.rows() === 'readings' ? String(i + 1) : ((valueAt(row, 'element') as string | null) ?? String(i + 1));
+      const name = (valueAt(row, 'area') as string | null)?.trim() || String(i + 1);
       if (text === '') return [];
       const [column, line] = [i % ACROSS, Math.floor(i / ACROSS)];
-      const marked = this.rows() === 'readings' ? out.has(text) : [...out].some((word) => word.startsWith(name));
+      // Impacts are named by what was read, areas by their names.
+      const marked = out.has(this.rows() === 'readings' ? text : name);
       return [{ x: column * SIDE + SIDE / 2, y: line * (SIDE + 12) + 30, text, name, out: marked, number: i + 1 }];
     });
   });

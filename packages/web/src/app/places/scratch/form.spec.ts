@@ -1,0 +1,308 @@
+import { provideZonelessChangeDetection, type Type } from '@angular/core';
+import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import { provideRouter } from '@angular/router';
+import { methodById, type AnyInputs } from '@keen-mortar/core';
+import { provideStore } from '@ngrx/store';
+import { hand } from '../../state/hand';
+import { session } from '../../state/session';
+import { Answers } from './answers';
+import { EntryForm } from './entry-form';
+import { Finder } from './finder';
+import { SchoolTable } from './school-table';
+import { ScratchStore } from './scratch.store';
+
+describe('the form of a computation', () => {
+  let store: InstanceType<typeof ScratchStore>;
+  let fixture: ComponentFixture<unknown>;
+  let host: HTMLElement;
+
+  beforeEach(() => {
+    localStorage.removeItem('km.scratch.system');
+    TestBed.configureTestingModule({
+      providers: [
+        provideZonelessChangeDetection(),
+        provideRouter([]),
+        provideStore({ [session.name]: session.reducer, [hand.name]: hand.reducer }),
+        ScratchStore,
+      ],
+    });
+    store = TestBed.inject(ScratchStore);
+  });
+
+  async function show(type: Type<unknown>, method: string, example = false): Promise<void> {
+    store.open(methodById(method)!);
+    if (example) store.example();
+    store.settle();
+    fixture = TestBed.createComponent(type);
+    host = fixture.nativeElement as HTMLElement;
+    await fixture.whenStable();
+  }
+  const all = (selector: string) => [...host.querySelectorAll<HTMLElement>(selector)];
+  const texts = (selector: string) => all(selector).map((e) => e.textContent?.replace(/\s+/g, ' ').trim());
+  const cell = (at: string) => host.querySelector<HTMLInputElement>(`[data-cell="${at}"]`)!;
+  const type = async (box: HTMLInputElement, text: string): Promise<void> => {
+    box.value = text;
+    box.dispatchEvent(new Event('input'));
+    await fixture.whenStable();
+  };
+  const press = async (box: HTMLElement, key: string): Promise<void> => {
+    box.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }));
+    await fixture.whenStable();
+  };
+  const paste = async (box: HTMLElement, text: string): Promise<ClipboardEvent> => {
+    const data = new DataTransfer();
+    data.setData('text/plain', text);
+    const event = new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true });
+    box.dispatchEvent(event);
+    await fixture.whenStable();
+    return event;
+  };
+
+  describe('readings', () => {
+    it('are those that the variant asks for, the seldom ones last, with the hints of the method', async () => {
+      await show(EntryForm, 'slump');
+      const ids = () => all('km-reading-field input').map((e) => e.id.replace('scratch-', ''));
+      expect(ids()).toEqual(['lift', 'total', 'centre', 'largest', 'mold', 'drop']);
+      store.choose({ variant: 'en' });
+      await fixture.whenStable();
+      expect(ids()).toEqual(['lift', 'total', 'highest', 'largest', 'mold', 'drop']);
+      expect(texts('label')[1]).toMatch(/^Lift 2 to 5 s/);
+    });
+
+    it('say what is wrong beneath them, offer what was meant, and stay as they were typed', async () => {
+      await show(EntryForm, 'density', true);
+      const volume = host.querySelector<HTMLInputElement>('#scratch-volume')!;
+      await type(volume, '7043');
+      expect(volume.value).toBe('7043');
+      expect(volume.getAttribute('aria-invalid')).toBe('true');
+      const offer = host.querySelector<HTMLButtonElement>('#scratch-volume-why .offer')!;
+      offer.click();
+      await fixture.whenStable();
+      expect(store.evaluation()!.results[0]!.reported).toBe('2286');
+    });
+
+    it('go on with Enter, and a unit is another reading of the same digits', async () => {
+      await show(EntryForm, 'density', true);
+      document.body.append(host);
+      const [full, empty] = all('km-reading-field input');
+      full!.focus();
+      await press(full!, 'Enter');
+      expect(document.activeElement).toBe(empty!);
+      const unit = host.querySelector<HTMLSelectElement>('km-reading-field select')!;
+      unit.value = 'lb';
+      unit.dispatchEvent(new Event('change'));
+      await fixture.whenStable();
+      expect(store.inputs()['full']).toEqual({ text: '19.31', unit: 'lb' } as never);
+      host.remove();
+    });
+
+    it('a stopwatch keys what it measured; days have none', async () => {
+      await show(EntryForm, 'slump');
+      const watch = host.querySelector<HTMLButtonElement>('.watch')!;
+      watch.click();
+      await fixture.whenStable();
+      expect(watch.textContent?.trim()).toBe('stop');
+      watch.click();
+      await fixture.whenStable();
+      expect((store.inputs()['lift'] as { text: string }).text).toMatch(/^\d\.\d$/);
+      await show(EntryForm, 'length-series');
+      expect(all('.watch').length).toBe(0);
+    });
+
+    it('picks and moments are kept as their ids and with their offset', async () => {
+      await show(EntryForm, 'length-schedule');
+      const pick = host.querySelector<HTMLSelectElement>('[data-field="bars"]')!;
+      expect(pick.value).toBe('prisms');
+      pick.value = 'bars';
+      pick.dispatchEvent(new Event('change'));
+      const moment = host.querySelector<HTMLInputElement>('#scratch-batched')!;
+      moment.value = '2026-05-12T09:42:00';
+      moment.dispatchEvent(new Event('change'));
+      await fixture.whenStable();
+      expect(store.inputs()['bars']).toBe('bars' as never);
+      expect(store.inputs()['batched']).toBe(new Date('2026-05-12T09:42:00').toISOString() as never);
+      expect(moment.value).toMatch(/^2026-05-12T09:42/);
+    });
+  });
+
+  describe('a table of rows', () => {
+    it('has an empty row to key on, answers beside each row, and goes on down a column', async () => {
+      await show(EntryForm, 'gradation', true);
+      document.body.append(host);
+      expect(all('.line').length).toBe(1 + 8 + 1);
+      expect(texts('[data-answer="reported"]').slice(0, 3)).toEqual(['100', '98', '86']);
+      cell('7.1').focus();
+      await press(cell('7.1'), 'Enter');
+      expect(document.activeElement).toBe(cell('8.1'));
+      await press(cell('8.1'), 'ArrowUp');
+      expect(document.activeElement).toBe(cell('7.1'));
+      await type(cell('8.1'), '1.2');
+      expect(store.evaluation()!.missing).toEqual(['sieves.8.opening']);
+      host.remove();
+    });
+
+    it('says at its row what is wrong there, and takes a row out', async () => {
+      await show(EntryForm, 'gradation', true);
+      await type(cell('2.0'), '9.5');
+      expect(all('.cell.bad').length).toBe(1);
+      expect(texts('.fault')).toEqual(['Sieves stand coarsest first, each opening once.']);
+      all('[aria-label="Take out row 3"]')[0]!.click();
+      await fixture.whenStable();
+      expect([all('.cell.bad').length, all('.line').length, store.said()]).toEqual([0, 9, 'Row 3 taken out.']);
+    });
+
+    it('takes a paste from a cell on, lets a single value through to the cell, and keeps the unit of its columns', async () => {
+      await show(EntryForm, 'gradation');
+      const units = all('.heads select') as HTMLSelectElement[];
+      units[1]!.value = 'kg';
+      units[1]!.dispatchEvent(new Event('change'));
+      await fixture.whenStable();
+      expect((await paste(cell('0.0'), '4.75\t0.0128\n2.36\t0.0571')).defaultPrevented).toBeTrue();
+      expect((store.inputs()['sieves'] as unknown as { retained: object }[])[1]!.retained).toEqual({ text: '0.0571', unit: 'kg' });
+      expect((await paste(cell('1.1'), '0.06')).defaultPrevented).toBeFalse();
+    });
+
+    it('shows beside a cell the unit that is not its column’s', async () => {
+      await show(EntryForm, 'gradation');
+      await paste(cell('0.0'), '4.75\t12.8\n2.36\t0.0571 kg');
+      expect(texts('.u')).toEqual(['kg']);
+    });
+
+    it('of many rows scrolls in a window and says above it what is wrong', async () => {
+      await show(EntryForm, 'aci-acceptance');
+      await paste(cell('0.0'), [...Array.from({ length: 99 }, () => '38.5'), 'tall'].join('\n'));
+      expect(host.querySelector('cdk-virtual-scroll-viewport')).not.toBeNull();
+      expect(texts('.fault').length).toBe(1);
+      expect(texts('.fault')[0]).toMatch(/^Row 100: /);
+    });
+
+    it('moments and picks have their cells', async () => {
+      await show(EntryForm, 'cone');
+      const look = cell('0.1') as unknown as HTMLSelectElement;
+      look.value = 'kept';
+      look.dispatchEvent(new Event('change'));
+      host.querySelector<HTMLButtonElement>('km-instant button')!.click();
+      await fixture.whenStable();
+      const [trial] = store.inputs()['trials'] as unknown as { at: string; look: string }[];
+      expect([trial!.look, Number.isNaN(Date.parse(trial!.at))]).toEqual(['kept', false]);
+      expect(texts('[data-answer="log"]')[0]).toBe('wetter than SSD: go on drying');
+    });
+  });
+
+  describe('a grid', () => {
+    it('takes a block, leaves a cell unread, and goes from cell to cell', async () => {
+      await show(EntryForm, 'half-cell-map');
+      await paste(cell('0.0'), '-120\t-150\n-\t-260');
+      document.body.append(host);
+      expect([cell('0.1').value, cell('1.0').value, cell('1.1').value]).toEqual(['-150', '', '-260']);
+      cell('0.1').focus();
+      await press(cell('0.1'), 'ArrowDown');
+      expect(document.activeElement).toBe(cell('1.1'));
+      host.remove();
+    });
+
+    it('marks a cell that cannot be read and says which', async () => {
+      await show(EntryForm, 'half-cell-map', true);
+      await type(cell('1.2'), 'wet');
+      expect(cell('1.2').getAttribute('aria-invalid')).toBe('true');
+      expect(texts('.fault')[0]).toMatch(/^Row 2, column 3: /);
+    });
+
+    it('keys tests with their companions, in one unit', async () => {
+      await show(EntryForm, 'strength-statistics');
+      await type(cell('0.0'), '5010');
+      await type(cell('0.1'), '5130');
+      const unit = host.querySelector<HTMLSelectElement>('.head-line select')!;
+      unit.value = 'psi';
+      unit.dispatchEvent(new Event('change'));
+      await fixture.whenStable();
+      expect(store.inputs()['tests']).toEqual([
+        { companions: [{ strength: { text: '5010', unit: 'psi' } }, { strength: { text: '5130', unit: 'psi' } }] },
+      ] as never);
+    });
+  });
+
+  describe('answers', () => {
+    it('show the main result large, the others beside their names, and never what only a picture draws', async () => {
+      await show(Answers, 'loading-rate', true);
+      expect(texts('.main p')).toEqual(['Rate of the latter half0.25MPa/s']);
+      expect(texts('dl div')).toEqual(['Points in the fit5']);
+    });
+
+    it('name what is missing, with its row', async () => {
+      await show(Answers, 'gradation');
+      store.set('sieves', null);
+      store.paste('sieves', '4.75\t10\n2.36');
+      await fixture.whenStable();
+      expect(texts('[data-testid="missing"]')[0]).toBe('Still needed: original dry mass, in the pan, area of a sieve, retained in row 2.');
+    });
+
+    it('say why a test is void or marked, and what the method remarks', async () => {
+      await show(Answers, 'slump', true);
+      store.set('shape', 'shear');
+      await fixture.whenStable();
+      expect(texts('.needs').length).toBeGreaterThan(0);
+      expect(texts('[data-result="slump"]')).toEqual([]);
+    });
+
+    it('are words where the method speaks, and the first of many', async () => {
+      await show(Answers, 'cone', true);
+      expect(texts('[data-result="state"] b')).toEqual(['SSD: weigh now']);
+      await show(Answers, 'aci-acceptance');
+      store.paste('tests', Array.from({ length: 20 }, () => '30').join('\n'));
+      store.key('specified', '35', 'MPa');
+      await fixture.whenStable();
+      expect(texts('[data-result="ruleA"] dd')[0]).toMatch(/^3; 4; .* … 18 in all$/);
+    });
+  });
+
+  describe('every school', () => {
+    it('stands side by side: what differs is marked, what one would need is named, and one can be taken', async () => {
+      await show(SchoolTable, 'density', true);
+      expect(texts('[data-school="en"] td.differs')).toEqual(['2290 kg/m³']);
+      all('[data-school="en"] button')[0]!.click();
+      store.settle();
+      await fixture.whenStable();
+      expect([store.variant(), all('tr.here')[0]?.dataset['school']]).toEqual(['en', 'en']);
+      await show(SchoolTable, 'slump');
+      store.set('shape', 'true');
+      store.key('centre', '204', 'mm');
+      store.settle();
+      await fixture.whenStable();
+      expect(texts('[data-school="en"] td')).toEqual(['would need: height of the highest point']);
+    });
+  });
+
+  describe('the finder', () => {
+    it('opens with the first key, goes up and down, takes with Enter and shuts with Escape', async () => {
+      await show(Finder, 'slump');
+      const chosen: string[] = [];
+      (fixture.componentInstance as Finder).chosen.subscribe((id) => chosen.push(id));
+      const box = host.querySelector<HTMLInputElement>('#finder')!;
+      expect(all('li').length).toBe(0);
+      await type(box, 'slump');
+      expect(all('li.on')[0]!.textContent).toContain('Slump');
+      await press(box, 'ArrowDown');
+      await press(box, 'ArrowUp');
+      await press(box, 'ArrowUp');
+      await press(box, 'Enter');
+      expect(chosen).toEqual(['slump']);
+      await type(box, 'xyzzy');
+      expect(texts('li')).toEqual(['No computation has that name. Try another word for it, or its test method.']);
+      await press(box, 'Enter');
+      await press(box, 'Escape');
+      expect([chosen.length, all('li').length]).toEqual([1, 0]);
+      await type(box, 'yield');
+      all('li')[0]!.click();
+      expect(chosen).toEqual(['slump', 'yield']);
+    });
+  });
+
+  it('an input of another method never stays behind', async () => {
+    await show(EntryForm, 'slump');
+    store.key('centre', '204', 'mm');
+    store.open(methodById('density')!, { variant: 'astm', system: 'us', inputs: {} as AnyInputs });
+    await fixture.whenStable();
+    expect([store.inputs(), store.system(), store.past()]).toEqual([{}, 'us', []] as never);
+  });
+});

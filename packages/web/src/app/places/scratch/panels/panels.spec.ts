@@ -1,0 +1,185 @@
+import { provideZonelessChangeDetection, type Type } from '@angular/core';
+import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import { METHODS, methodById } from '@keen-mortar/core';
+import { provideStore } from '@ngrx/store';
+import { Chart } from 'chart.js';
+import { session } from '../../../state/session';
+import { ScratchStore } from '../scratch.store';
+import { PANELS } from '.';
+
+interface Drawn {
+  readonly data: readonly { x: number; y: number }[];
+}
+
+describe('panels', () => {
+  let store: InstanceType<typeof ScratchStore>;
+  let fixture: ComponentFixture<unknown>;
+  let host: HTMLElement;
+
+  beforeEach(() => {
+    localStorage.removeItem('km.scratch.system');
+    TestBed.configureTestingModule({
+      providers: [provideZonelessChangeDetection(), provideStore({ [session.name]: session.reducer }), ScratchStore],
+    });
+    store = TestBed.inject(ScratchStore);
+  });
+
+  const rest = async (): Promise<void> => {
+    store.settle();
+    await fixture.whenStable();
+    // Pictures are drawn in a task of their own.
+    await new Promise((resolve) => setTimeout(resolve, 10));
+  };
+  async function show(method: string, example = true): Promise<void> {
+    const m = methodById(method)!;
+    store.open(m);
+    if (example) store.example();
+    store.settle();
+    fixture = TestBed.createComponent((await PANELS[m.panel!]!.load()) as Type<unknown>);
+    host = fixture.nativeElement as HTMLElement;
+    await rest();
+  }
+  const all = (selector: string) => [...host.querySelectorAll<HTMLElement>(selector)];
+  const chart = (n = 0) => Chart.getChart(all('canvas')[n] as HTMLCanvasElement)!;
+  const drawn = (n = 0) => chart(n).data.datasets as unknown as Drawn[];
+  const says = (n = 0) => all('canvas')[n]!.getAttribute('aria-label');
+  const choose = async (selector: string, value: string): Promise<void> => {
+    const pick = host.querySelector<HTMLSelectElement>(selector)!;
+    pick.value = value;
+    pick.dispatchEvent(new Event('change'));
+    await rest();
+  };
+
+  it('are there for every panel that a definition names, and for no other', () => {
+    const named = new Set(METHODS.flatMap((m) => (m.panel === undefined ? [] : [m.panel])));
+    expect([...named].sort()).toEqual(Object.keys(PANELS).sort());
+  });
+
+  for (const m of METHODS.filter((method) => method.panel !== undefined)) {
+    it(`${m.id}: stands empty without a fault, and in inch-pound units too`, async () => {
+      await show(m.id, false);
+      store.choose({ system: 'us' });
+      await rest();
+      store.example();
+      store.choose({ system: 'us' });
+      await rest();
+      expect(host.textContent).not.toContain('NaN');
+    });
+  }
+
+  it('sieves: passing against opening, and the band that is chosen about it', async () => {
+    await show('gradation');
+    expect(drawn()[2]!.data.map((p) => [p.x, Math.round(p.y)])).toContain([2.36, 86]);
+    expect(drawn()[0]!.data).toEqual([]);
+    await choose('[data-testid="band"]', 'fine');
+    expect([host.querySelector('[data-testid="against"]')?.textContent, drawn()[0]!.data.length]).toEqual(['within the band', 8]);
+    await choose('[data-testid="band"]', '57');
+    expect(host.querySelector('[data-testid="against"]')?.textContent).toContain('outside the band: above at');
+    expect(says()).toContain('2.36 mm 86 %');
+  });
+
+  it('drying: the track, the next weighing and the estimate; a mass that went up stands out', async () => {
+    await show('constant-mass');
+    expect(drawn()[0]!.data.at(-1)).toEqual({ x: 120, y: 2415.1 });
+    expect(drawn()[1]!.data.map((p) => p.x)).toEqual([150, 150]);
+    store.paste('track', '150\t2416', {}, 3);
+    await rest();
+    const colours = chart().data.datasets[0]!.backgroundColor as string[];
+    expect(new Set(colours.slice(0, 3)).has(colours[3]!)).toBeFalse();
+  });
+
+  it('tree: every split over what it feeds, the kept ones dashed', async () => {
+    await show('reduction-tree');
+    const places = all('[data-kind="test"]').map((g) => g.dataset['split']);
+    expect(places.sort()).toEqual([...store.working()!.results.find((r) => r.id === 'splits')!.words!].sort());
+    expect(all('[data-kind="kept"]').length).toBe(store.working()!.results.find((r) => r.id === 'kept')!.words!.length);
+    expect(all('[data-split="bulk"]')[0]!.textContent).toContain('48');
+    // One line down to every box but the bulk.
+    expect(all('path').length).toBe(all('g').length - 1);
+  });
+
+  it('trace: the line of the latter half, and a machine that is driven too fast', async () => {
+    await show('loading-rate');
+    expect(drawn()[0]!.data.map((p) => p.x)).toEqual([80, 148]);
+    host.querySelector<HTMLButtonElement>('[data-testid="simulate-fast"]')!.click();
+    await rest();
+    expect(store.evaluation()!.validity.state).toBe('marked');
+    expect(store.said()).toContain('simulated break');
+    expect(drawn()[1]!.data.length).toBeGreaterThan(20);
+  });
+
+  it('series: tests, means, CUSUM and histogram; what breaks a rule is a triangle', async () => {
+    await show('aci-acceptance');
+    expect([drawn(0)[0]!.data.length, drawn(0)[1]!.data.length, drawn(1)[0]!.data.length]).toEqual([6, 8, 8]);
+    expect((chart(0).data.datasets[1] as unknown as { pointStyle: string[] }).pointStyle.indexOf('triangle')).toBe(4);
+    expect(says()).toBe('8 tests, breaking a rule: 5, 6');
+    expect((chart(2).data.datasets[0]!.data as unknown as number[]).reduce((sum, n) => sum + n, 0)).toBe(8);
+    expect(all('[data-statistic="deviation"]')[0]!.textContent).toMatch(/2\.\d+… MPa/);
+  });
+
+  it('pairs: the one asked about lies within its interval', async () => {
+    await show('early-warning');
+    expect(says()).toContain('9 pairs');
+    const [now] = drawn()[0]!.data;
+    const [low, high] = drawn()[2]!.data;
+    expect([now!.x, low!.y < now!.y, now!.y < high!.y]).toEqual([23.9, true, true]);
+    await show('rebound-strength');
+    expect(drawn()[1]!.data.length).toBeGreaterThan(5);
+  });
+
+  it('impacts: what is thrown out is struck through; areas that stand out likewise', async () => {
+    await show('rebound');
+    expect(all('[data-out="true"] text')[0]!.textContent?.trim()).toBe('31');
+    expect(host.textContent).toContain('struck through');
+    await show('rebound-uniformity');
+    expect(all('[data-out="true"]').length).toBe(1);
+  });
+
+  it('map: cells in their classes, lines at every step, and a cell that was not read is only bridged', async () => {
+    await show('half-cell-map');
+    expect(all('rect').length).toBe(39);
+    expect(all('rect.corrosion').length).toBe(3);
+    expect(all('[data-line]').map((l) => l.dataset['line'])).toEqual(['-400', '-300', '-200']);
+    const [x] = drawn()[1]!.data;
+    expect(x!.x).toBe(-200);
+    store.paste('lines', '-120', {}, 0);
+    store.set('lines', null);
+    await rest();
+    expect(all('rect').length).toBe(0);
+  });
+
+  it('prisms: mean and each, against age or its root', async () => {
+    await show('length-series');
+    expect(drawn().map((d) => d.data.length)).toEqual([6, 6, 6, 6]);
+    await choose('[data-testid="age-scale"]', 'root');
+    expect(drawn()[0]!.data[1]!.x).toBeCloseTo(Math.sqrt(28), 9);
+  });
+
+  it('flow: the line runs through the steady part alone', async () => {
+    await show('constant-head');
+    expect(drawn()[0]!.data.map((p) => p.x)).toEqual([3600, 10800]);
+    expect(says()).toContain('steady from 3600 s');
+  });
+
+  it('weigh-up: ticked off one by one, and a tick taken back', async () => {
+    await show('trial-batch');
+    const box = host.querySelector<HTMLInputElement>('input')!;
+    const weighed = () => host.querySelector('[data-testid="weighed"]')!.textContent;
+    box.click();
+    await rest();
+    expect(weighed()).toBe('1 of 6');
+    box.click();
+    await rest();
+    expect([weighed(), all('ol li').length]).toEqual(['0 of 6', 5]);
+    expect(all('li b')[0]!.textContent).toBe('25.51 kg');
+  });
+
+  it('cone: what the sand did is one press, and wetted sand is covered for its time', async () => {
+    await show('cone', false);
+    host.querySelector<HTMLButtonElement>('[data-look="fell"]')!.click();
+    await rest();
+    expect(all('.log li').length).toBe(1);
+    expect(host.querySelector('[data-testid="covered"]')?.textContent).toContain('Covered, taking up water');
+    expect(all('.log .small').at(-1)!.textContent).toBe('past SSD: mix in water, cover, try again');
+  });
+});
