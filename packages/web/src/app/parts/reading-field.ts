@@ -131,15 +131,6 @@ const coarse = (): boolean => typeof matchMedia === 'function' && matchMedia('(p
       font-size: 14.5px;
       margin-top: 4px;
     }
-    .offer {
-      border: 1px solid var(--now);
-      background: none;
-      color: var(--now);
-      min-height: 44px;
-      padding: 0 10px;
-      cursor: pointer;
-      font-weight: 700;
-    }
   `,
 })
 export class ReadingField {

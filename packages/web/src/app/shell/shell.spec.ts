@@ -8,7 +8,7 @@ import { of, throwError, type Observable } from 'rxjs';
 import { providePrimeNG } from 'primeng/config';
 import { Api } from '../api/api';
 import { hand } from '../state/hand';
-import { session, SessionActions } from '../state/session';
+import { session, SessionActions, WITHOUT_PERSON } from '../state/session';
 import * as effects from '../state/session.effects';
 import { OTHER, PERSON, project } from '../testing/sample';
 import { preset } from './preset';
@@ -102,6 +102,52 @@ describe('the shell', () => {
     await fixture.whenStable();
     expect(host.querySelector('[role="alert"]')).toBeNull();
     expect(store.selectSignal(session.selectLoaded)()).toBeTrue();
+  });
+
+  describe('Scratch', () => {
+    const slash = (target: EventTarget, more: KeyboardEventInit = {}) =>
+      target.dispatchEvent(new KeyboardEvent('keydown', { key: '/', bubbles: true, cancelable: true, ...more }));
+    const opened = () => store.selectSignal(hand.selectScratch)();
+    const at = async (url: string) => {
+      const shown = await open();
+      store.dispatch(SessionActions.personChosen({ personId: PERSON.id }));
+      await TestBed.inject(Router).navigateByUrl(url);
+      await shown.fixture.whenStable();
+      return shown;
+    };
+
+    it('opens over any place with a slash and from the shelf, and closes from there', async () => {
+      const { fixture, host } = await at('/pours');
+      slash(document.body);
+      expect(opened()).toBeTrue();
+      await fixture.whenStable();
+      const button = host.querySelector<HTMLButtonElement>('[data-testid="scratch"]')!;
+      expect(button.getAttribute('aria-expanded')).toBe('true');
+      button.click();
+      await fixture.whenStable();
+      expect([opened(), button.getAttribute('aria-expanded')]).toEqual([false, 'false']);
+    });
+
+    it('a slash within a field, or with another key held, is nothing of it', async () => {
+      await at('/pours');
+      for (const tag of ['input', 'textarea', 'select']) {
+        const field = document.body.appendChild(document.createElement(tag));
+        slash(field);
+        field.remove();
+      }
+      for (const held of [{ ctrlKey: true }, { metaKey: true }, { altKey: true }]) slash(document.body, held);
+      expect(opened()).toBeFalse();
+    });
+
+    it('is a place of its own at its address: nobody is asked who they are, and no server is needed', async () => {
+      people = () => throwError(() => new HttpErrorResponse({ status: 0 }));
+      const { host } = await at('/scratch');
+      slash(document.body);
+      expect([opened(), host.querySelector('.shelf .on')?.textContent?.trim()]).toEqual([false, 'Scratch']);
+      expect(host.querySelector('router-outlet')).not.toBeNull();
+      expect(WITHOUT_PERSON.test('/methods/density')).toBeTrue();
+      expect(['/', '/pours', '/scratchpad'].some((path) => WITHOUT_PERSON.test(path))).toBeFalse();
+    });
   });
 
   it('forgets a person who is not of this database', async () => {

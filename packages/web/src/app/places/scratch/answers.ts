@@ -39,7 +39,7 @@ interface Line {
       <p>{{ n }}</p>
     }
     @if (others().length > 0) {
-      <dl>
+      <dl class="figures">
         @for (r of others(); track r.id) {
           <div [attr.data-result]="r.id">
             <dt>{{ r.label }}</dt>
@@ -78,22 +78,6 @@ interface Line {
     .main b.words {
       font-size: 21px;
       font-weight: 700;
-    }
-    dl {
-      font-size: 15px;
-    }
-    dl div {
-      display: flex;
-      flex-wrap: wrap;
-      justify-content: space-between;
-      gap: 0 14px;
-      padding: 4px 0;
-      border-top: 1px solid var(--hair);
-    }
-    dd {
-      text-align: right;
-      margin-left: auto;
-      overflow-wrap: anywhere;
     }
   `,
 })

@@ -66,30 +66,13 @@ const MOST_CELLS = 3000;
       <p class="fault">{{ f }}</p>
     }
   `,
+  styleUrl: './tables.css',
   styles: `
-    :host {
-      display: block;
-      min-width: 0;
-    }
-    .head-line {
-      display: flex;
-      flex-wrap: wrap;
-      align-items: baseline;
-      gap: 2px 12px;
-      margin-bottom: 4px;
-    }
-    h3 {
-      font-size: 14.5px;
-      font-weight: 700;
-    }
     .head-line select {
       border: 0;
       background: none;
       color: var(--soft);
       min-height: 44px;
-    }
-    .end {
-      margin-left: auto;
     }
     .wide {
       position: relative;

@@ -46,7 +46,7 @@ interface AnswerColumn {
   imports: [NgTemplateOutlet, CdkVirtualScrollViewport, CdkVirtualForOf, CdkFixedSizeVirtualScroll, Instant],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './row-table.html',
-  styleUrl: './row-table.css',
+  styleUrls: ['./tables.css', './row-table.css'],
 })
 export class RowTable {
   protected readonly store = inject(ScratchStore);

@@ -1,23 +1,19 @@
 import { answerText, type Evaluation, type ResultField } from '@keen-mortar/core';
 import { bin } from 'd3-array';
+import { figureOf, seriesOf, wordsOf, type Point } from '../drawn';
 
 /** What a series of strength tests looks like: figures for drawing, and the lines that are said of it. */
 export interface Picture {
   readonly count: number;
   readonly unit: string;
-  readonly tests: readonly Place[];
-  readonly runs: readonly Place[];
-  readonly cusum: readonly Place[];
+  readonly tests: readonly Point[];
+  readonly runs: readonly Point[];
+  readonly cusum: readonly Point[];
   readonly bars: readonly Bar[];
   readonly specified: number | null;
   readonly floor: number | null;
   /** Tests (from 1) that break a rule, the first of them. */
   readonly broken: readonly number[];
-}
-
-interface Place {
-  readonly x: number;
-  readonly y: number;
 }
 
 interface Bar {
@@ -39,11 +35,11 @@ const BARS = 24;
  * The extremes of each of some stretches of a long series: what is drawn of it shows every peak.
  * @param first number of the first value
  */
-export function thinned(values: ArrayLike<number>, first: number, most: number): Place[] {
-  const all = Array.from({ length: values.length }, (_v, i): Place => ({ x: first + i, y: values[i]! }));
+export function thinned(values: ArrayLike<number>, first: number, most: number): Point[] {
+  const all = Array.from({ length: values.length }, (_v, i): Point => ({ x: first + i, y: values[i]! }));
   if (all.length <= most) return all;
   const stretch = Math.ceil((2 * all.length) / most);
-  const kept: Place[] = [];
+  const kept: Point[] = [];
   for (let from = 0; from < all.length; from += stretch) {
     const part = all.slice(from, from + stretch);
     const low = part.reduce((a, b) => (b.y < a.y ? b : a));
@@ -53,35 +49,27 @@ export function thinned(values: ArrayLike<number>, first: number, most: number):
   return kept;
 }
 
-const figures = (e: Evaluation | null, id: string): number[] =>
-  e?.results.find((r) => r.id === id)?.series?.map((f) => Number(f.unrounded)) ?? [];
-const figure = (e: Evaluation | null, id: string): number | null => {
-  const text = e?.results.find((r) => r.id === id)?.unrounded ?? null;
-  return text === null ? null : Number(text);
-};
-const words = (e: Evaluation | null, id: string): readonly string[] => e?.results.find((r) => r.id === id)?.words ?? [];
-
 /** `acceptance` and `statistics` of one series; either may be missing. */
 export function pictureOf(acceptance: Evaluation | null, statistics: Evaluation | null, specified: number | null, most: number): Picture {
-  const tests = figures(statistics, 'tests');
-  const runs = figures(acceptance, 'runs');
+  const tests = seriesOf(statistics, 'tests');
+  const runs = seriesOf(acceptance, 'runs');
   return {
     count: tests.length,
     unit: statistics?.results.find((r) => r.id === 'mean')?.unit ?? 'MPa',
     tests: thinned(tests, 1, most),
     // A mean of three stands at its last test.
     runs: thinned(
-      runs.length > 0 ? runs : figures(statistics, 'runs'),
-      1 + tests.length - (runs.length || figures(statistics, 'runs').length),
+      runs.length > 0 ? runs : seriesOf(statistics, 'runs'),
+      1 + tests.length - (runs.length || seriesOf(statistics, 'runs').length),
       most,
     ),
-    cusum: thinned(figures(statistics, 'cusum'), 1, most),
+    cusum: thinned(seriesOf(statistics, 'cusum'), 1, most),
     bars: bin()
       .thresholds(BARS)(tests)
       .map((part) => ({ from: part.x0!, to: part.x1!, count: part.length })),
     specified,
-    floor: figure(acceptance, 'floor'),
-    broken: [...new Set([...words(acceptance, 'ruleA'), ...words(acceptance, 'ruleB')])]
+    floor: figureOf(acceptance, 'floor'),
+    broken: [...new Set([...wordsOf(acceptance, 'ruleA'), ...wordsOf(acceptance, 'ruleB')])]
       .map(Number)
       .sort((a, b) => a - b)
       .slice(0, MOST_BROKEN),

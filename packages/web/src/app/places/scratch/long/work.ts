@@ -9,7 +9,7 @@ import {
   type ResultField,
   type Shape,
 } from '@keen-mortar/core';
-import { drawnIn, figureOf } from '../panels/drawn';
+import { drawnIn, figureOf } from '../drawn';
 import { rowsFrom } from '../table-paste';
 import type { AnswerOf, CurveJob, Job, SeriesJob } from './jobs';
 import { pictureOf, saidOf } from './picture';

@@ -5,7 +5,7 @@ import { elapsed, zonedTime } from '../../../parts/when';
 import { rowsAt, valueAt } from '../inputs';
 import { ScratchStore } from '../scratch.store';
 import { ConeLook } from './cone-look';
-import { figureOf, wordsOf } from './drawn';
+import { figureOf, wordsOf } from '../drawn';
 
 const TICK = 1000;
 

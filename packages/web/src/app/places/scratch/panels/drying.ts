@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import type { RowsField } from '@keen-mortar/core';
 import { axis, ChartBox, type Drawing } from '../../../parts/chart';
 import { ScratchStore } from '../scratch.store';
-import { columnOf, figureOf, pairsOf, wordsOf } from './drawn';
+import { columnOf, figureOf, pairsOf, wordsOf } from '../drawn';
 
 /** The sample in the oven: its mass over the minutes, when to weigh next, and when it should be constant. */
 @Component({

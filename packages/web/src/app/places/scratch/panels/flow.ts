@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import type { RowsField } from '@keen-mortar/core';
 import { axis, ChartBox, type Drawing } from '../../../parts/chart';
 import { ScratchStore } from '../scratch.store';
-import { columnOf, figureOf, pairsOf, seriesOf } from './drawn';
+import { columnOf, figureOf, pairsOf, seriesOf } from '../drawn';
 
 /** Water that came through against time: the steady part is the one that counts. */
 @Component({

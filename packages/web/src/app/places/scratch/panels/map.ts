@@ -3,7 +3,7 @@ import { contours } from 'd3-contour';
 import { axis, ChartBox, type Drawing } from '../../../parts/chart';
 import { rowsAt } from '../inputs';
 import { ScratchStore } from '../scratch.store';
-import { figureOf, seriesOf, wordsOf } from './drawn';
+import { figureOf, seriesOf, wordsOf } from '../drawn';
 
 const CELL = 44;
 const PAD = 26;

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import type { RowsField } from '@keen-mortar/core';
 import { axis, ChartBox, type Drawing } from '../../../parts/chart';
 import { ScratchStore } from '../scratch.store';
-import { columnOf, pairsOf, seriesOf } from './drawn';
+import { columnOf, pairsOf, seriesOf } from '../drawn';
 
 const PRISMS = ['a', 'b', 'c'] as const;
 const DASHES = [[], [6, 4], [2, 3]];

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { keyedAt, rowsAt, valueAt } from '../inputs';
 import { ScratchStore } from '../scratch.store';
-import { figureOf, wordsOf } from './drawn';
+import { figureOf, wordsOf } from '../drawn';
 
 const ACROSS = 4;
 const SIDE = 74;

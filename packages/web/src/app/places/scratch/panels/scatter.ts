@@ -5,7 +5,7 @@ import { keyedAt } from '../inputs';
 import { Asker } from '../long/background';
 import type { CurveJob } from '../long/jobs';
 import { ScratchStore } from '../scratch.store';
-import { columnOf, drawnIn, figureOf, pairsOf, type Point } from './drawn';
+import { columnOf, drawnIn, figureOf, pairsOf, type Point } from '../drawn';
 
 /** So many places along the line at which the core is asked for the interval. */
 const PLACES = 24;

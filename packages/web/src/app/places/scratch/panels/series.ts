@@ -6,7 +6,7 @@ import { inBackground, type Running } from '../long/background';
 import type { SeriesAnswer } from '../long/jobs';
 import { pictureOf, saidOf, type Picture, type Said } from '../long/picture';
 import { ScratchStore } from '../scratch.store';
-import { drawnIn } from './drawn';
+import { drawnIn } from '../drawn';
 
 const SIMULATED = 100_000;
 const MOST_DRAWN = 2000;
@@ -44,7 +44,7 @@ const MOST_DRAWN = 2000;
       @for (f of l.faults; track f) {
         <p class="fault">{{ f }}</p>
       }
-      <dl data-testid="long-said">
+      <dl class="figures" data-testid="long-said">
         @for (s of l.said; track s.id + s.label) {
           <div [attr.data-long]="s.id">
             <dt>{{ s.label }}</dt>
@@ -62,7 +62,7 @@ const MOST_DRAWN = 2000;
         <h3>How the tests lie against f’c</h3>
         <km-chart [drawing]="histogram()" says="Histogram of the tests" [height]="190" />
         @if (!long() && statistics().length > 0) {
-          <dl>
+          <dl class="figures">
             @for (s of statistics(); track s.id) {
               <div [attr.data-statistic]="s.id">
                 <dt>{{ s.label }}</dt>
@@ -76,19 +76,6 @@ const MOST_DRAWN = 2000;
   `,
   styleUrl: './panel.css',
   styles: `
-    dl div {
-      display: flex;
-      flex-wrap: wrap;
-      justify-content: space-between;
-      gap: 0 14px;
-      padding: 3px 0;
-      border-top: 1px solid var(--hair);
-      font-size: 15px;
-    }
-    dd {
-      margin-left: auto;
-      text-align: right;
-    }
     .running {
       display: flex;
       flex-wrap: wrap;

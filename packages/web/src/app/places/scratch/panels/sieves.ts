@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { againstBand, bandOf, evaluate, methodById, say, type PickField, type RowsField } from '@keen-mortar/core';
 import { axis, ChartBox, type Drawing } from '../../../parts/chart';
 import { ScratchStore } from '../scratch.store';
-import { columnOf, pairsOf, seriesOf, wordsOf } from './drawn';
+import { columnOf, pairsOf, seriesOf, wordsOf } from '../drawn';
 
 /** Passing against opening, with the band it has to lie in. */
 @Component({

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { simulatedTrace, type AnyInputs, type RowsField, type UnitId } from '@keen-mortar/core';
 import { axis, ChartBox, type Drawing } from '../../../parts/chart';
 import { ScratchStore } from '../scratch.store';
-import { columnOf, pairsOf, seriesOf } from './drawn';
+import { columnOf, pairsOf, seriesOf } from '../drawn';
 
 /** How the simulated machine is driven: as told, a little too fast, far too slow. */
 const DRIVEN = [

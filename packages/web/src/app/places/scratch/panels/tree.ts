@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import { unitLabel, type PickField, type RowsField } from '@keen-mortar/core';
 import { rowsAt, valueAt } from '../inputs';
 import { ScratchStore } from '../scratch.store';
-import { figureOf, seriesOf, wordsOf } from './drawn';
+import { figureOf, seriesOf, wordsOf } from '../drawn';
 
 const LEVEL = 62;
 const WIDE = 104;

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { answerTexts, unitLabel, type ResultField } from '@keen-mortar/core';
 import { rowsAt, valueAt } from '../inputs';
 import { ScratchStore } from '../scratch.store';
-import { wordsOf } from './drawn';
+import { wordsOf } from '../drawn';
 
 /** What to weigh, to tick off at the balance, and in which order it goes into the mixer. */
 @Component({

@@ -9,7 +9,7 @@ import {
   type Shape,
   type UnitId,
 } from '@keen-mortar/core';
-import { keyedAt, rowsAt } from '../inputs';
+import { keyedAt, rowsAt } from './inputs';
 
 /** Figures for drawing: positions only, nothing is computed from them. */
 export const seriesOf = (e: Evaluation | null, id: string): number[] =>
