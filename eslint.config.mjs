@@ -3,7 +3,7 @@ import angular from 'angular-eslint';
 import tseslint from 'typescript-eslint';
 
 export default tseslint.config(
-  { ignores: ['**/node_modules', '**/dist', '.data', '.cache', '**/.angular'] },
+  { ignores: ['**/node_modules', '**/dist', '.data', '.cache', '**/.mutants.mjs', '**/.angular'] },
   js.configs.recommended,
   {
     files: ['**/*.ts'],

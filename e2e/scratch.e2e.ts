@@ -43,7 +43,7 @@ it('every computation opens, teaches while it is empty, and gives the core’s a
   it.setTimeout(240_000);
   const errors: string[] = [];
   page.on('pageerror', (error) => errors.push(error.message));
-  for (const m of METHODS as readonly AnyMethod[]) {
+  for (const m of METHODS) {
     await open(page, m.id);
     await expect(page.getByTestId('empty')).toContainText(m.about.slice(0, 40));
     await page.getByTestId('empty').getByRole('button').click();
@@ -215,7 +215,7 @@ it('panels show what the core says: drying, tree, trace, pairs, impacts, map, pr
   await expect(result(page, 'state')).toContainText('went up: look');
 
   await onExample(page, 'reduction-tree');
-  const tree = methodById('reduction-tree')! as AnyMethod;
+  const tree = methodById('reduction-tree')!;
   const splits = exampleWith(tree).results.find((r) => r.id === 'splits')!.words!;
   for (const place of splits) await expect(page.locator(`[data-split="${place}"][data-kind="test"]`)).toHaveCount(1);
 
@@ -232,7 +232,7 @@ it('panels show what the core says: drying, tree, trace, pairs, impacts, map, pr
   await expect(page.locator('canvas')).toBeVisible();
 
   await onExample(page, 'rebound');
-  const thrown = exampleWith(methodById('rebound')! as AnyMethod).results.find((r) => r.id === 'discarded')!.words!;
+  const thrown = exampleWith(methodById('rebound')!).results.find((r) => r.id === 'discarded')!.words!;
   await expect(page.locator('[data-out="true"]')).toHaveCount(thrown.length);
 
   await open(page, 'half-cell-map');
@@ -261,7 +261,7 @@ it('a strength series: runs, rules and the next result; a long one is computed a
   page,
 }) => {
   await onExample(page, 'aci-acceptance');
-  const m = methodById('aci-acceptance')! as AnyMethod;
+  const m = methodById('aci-acceptance')!;
   await expect(result(page, 'ruleA')).toContainText(says(m, exampleWith(m), 'ruleA'));
   await expect(page.locator('canvas').first()).toHaveAttribute('aria-label', /8 tests, breaking a rule: 5, 6/);
   await expect(page.locator('[data-statistic="mean"]')).toContainText('MPa');

@@ -7,7 +7,6 @@ import {
   methodById,
   spell,
   usualInputs,
-  type AnyMethod,
   type ResultField,
   type Shape,
 } from '../src/index.js';
@@ -33,7 +32,7 @@ describe('figures as people read them', () => {
 
 describe('answers as people read them', () => {
   const answers = (id: string, moment?: (iso: string) => string) => {
-    const m = methodById(id)! as AnyMethod;
+    const m = methodById(id)!;
     const e = evaluate(m, exampleOf(m), { variant: Object.keys(m.variants as object)[0]!, system: 'si' });
     return (result: string) =>
       answerText(
@@ -49,7 +48,7 @@ describe('answers as people read them', () => {
     expect(answers('cone')('log')).toBe('wetter than SSD: go on drying; wetter than SSD: go on drying; SSD: weigh now');
     expect(answers('soak-start', (iso) => `at ${iso.slice(11, 16)}`)('latest')).toBe('at 16:00');
     expect(answers('constant-mass')('state')).toBe('still losing water');
-    const m = methodById('density')! as AnyMethod;
+    const m = methodById('density')!;
     const open = evaluate(m, {}, { variant: 'astm', system: 'si' });
     expect(answerTexts((m.results as Record<string, ResultField>)['density']!, open.results[0]!)).toEqual([]);
   });
@@ -57,7 +56,7 @@ describe('answers as people read them', () => {
 
 describe('what is filled in beforehand', () => {
   it('is the usual instrument in the system’s own unit, for the readings that the variant asks for', () => {
-    const m = methodById('slump')! as AnyMethod;
+    const m = methodById('slump')!;
     const usual = (variant: string, system: 'si' | 'us') => spell(m.fields as Shape, usualInputs(m, variant, system));
     expect(usual('us', 'si')).toEqual({ mold: '300 mm', mishap: 'none', sieved: 'no' });
     expect(usual('us', 'us')['mold']).toBe('12 in');
@@ -65,7 +64,7 @@ describe('what is filled in beforehand', () => {
   });
 
   it('what is empty is not written down', () => {
-    const m = methodById('slump')! as AnyMethod;
+    const m = methodById('slump')!;
     expect(spell(m.fields as Shape, { centre: { text: ' ', unit: 'mm' }, lift: { text: '4', unit: 's' } })).toEqual({ lift: '4 s' });
   });
 });

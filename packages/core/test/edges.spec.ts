@@ -37,14 +37,13 @@ describe('figures within remarks, and thresholds from both sides', () => {
 
   it('a potential of another electrode, warm, is put against copper sulfate by both corrections', () => {
     // SCE 241 − 316 = −75 mV; 32 °C is 9.8 °C above 22.2, at 0.9 mV each +8.82: −200 − 75 + 8.82; with the signs turned +200.
-    const cell = (turned: 'yes' | 'no', potential: string): AnyInputs =>
-      ({
-        electrode: 'sce',
-        temperature: q('32', 'C'),
-        spacing: q('0.6', 'm'),
-        turned,
-        lines: [{ cells: [{ potential: q(potential, 'mV') }] }],
-      }) as unknown as AnyInputs;
+    const cell = (turned: 'yes' | 'no', potential: string): AnyInputs => ({
+      electrode: 'sce',
+      temperature: q('32', 'C'),
+      spacing: q('0.6', 'm'),
+      turned,
+      lines: [{ cells: [{ potential: q(potential, 'mV') }] }],
+    });
     expect(Number(of(run('half-cell-map', cell('no', '-200')), 'cse')!.series![0]!.unrounded)).toBeCloseTo(-266.18, 9);
     expect(Number(of(run('half-cell-map', cell('yes', '200')), 'cse')!.series![0]!.unrounded)).toBeCloseTo(-266.18, 9);
     expect(number(run('half-cell', { electrode: 'sce', temperature: q('32', 'C'), potential: q('-200', 'mV') }), 'cse')).toBeCloseTo(
@@ -120,7 +119,7 @@ describe('figures within remarks, and thresholds from both sides', () => {
           volume: q('0.25', 'ft3'),
           design: q('7', 'yd3'),
           batch: [{ name: 'all', role: 'cementitious', mass: q(mass, 'lb') }],
-        } as unknown as AnyInputs,
+        },
         'worksheet',
         'us',
       );
@@ -152,7 +151,7 @@ describe('figures within remarks, and thresholds from both sides', () => {
         {
           ...exampleOf(methodById('trial-batch')!),
           ingredients: ['1000', '1106'].map((m) => ({ mass: q(m, unit) })),
-        } as unknown as AnyInputs,
+        },
         undefined,
         system,
       );
@@ -163,13 +162,13 @@ describe('figures within remarks, and thresholds from both sides', () => {
   it('a flow that is not steady yet says how far its last two rates are apart', () => {
     // Rates 4.0, 3.0 and 2.4 mL in 600 s: the last two are 20 % apart.
     const series = ['0', '4', '7', '9.4'].map((total, i) => ({ time: q(String(600 * i), 's'), total: q(total, 'mL') }));
-    const e = run('constant-head', { ...exampleOf(methodById('constant-head')!), series } as unknown as AnyInputs);
+    const e = run('constant-head', { ...exampleOf(methodById('constant-head')!), series });
     expect(said(e, 'not-steady-yet')?.['apart']).toBe('20');
   });
 
   it('the steady line of a flow that is even runs through its totals', () => {
     const series = ['0', '3', '6', '9', '12'].map((total, i) => ({ time: q(String(600 * i), 's'), total: q(total, 'mL') }));
-    const e = run('constant-head', { ...exampleOf(methodById('constant-head')!), series } as unknown as AnyInputs);
+    const e = run('constant-head', { ...exampleOf(methodById('constant-head')!), series });
     expect(['fittedAt', 'fitted'].map((id) => of(e, id)!.series!.map((f) => Number(f.unrounded)))).toEqual([
       [0, 2400],
       [0, 12],
@@ -214,7 +213,7 @@ describe('figures within remarks, and thresholds from both sides', () => {
         bulk: q(bulk, 'kg'),
         nominal: mm('9.5'),
         leaves: [{ test: 'other', least: q('1', 'kg') }],
-      } as unknown as AnyInputs);
+      });
     expect([said(tree('3.39'), 'far-above-least'), said(tree('3.4'), 'far-above-least')]).toEqual([undefined, {}]);
   });
 

@@ -148,15 +148,15 @@ describe('length change over the ages', () => {
   it('names a prism that strays at the last age, and the cell that lacks or runs backwards', () => {
     const last = { ...sets[5]!, c: q('3.140', 'mm') };
     expect(codes(run('length-series', { ...example, readings: [...sets.slice(0, 5), last] } as AnyInputs))).toContain('prism-strays');
-    const gap = run('length-series', { ...example, readings: [sets[0]!, { ...sets[1]!, c: null }] } as unknown as AnyInputs);
+    const gap = run('length-series', { ...example, readings: [sets[0]!, { ...sets[1]!, c: null }] });
     expect(gap.missing).toEqual(['readings.1.c']);
-    const back = run('length-series', { ...example, readings: [sets[1]!, sets[0]!] } as unknown as AnyInputs);
+    const back = run('length-series', { ...example, readings: [sets[1]!, sets[0]!] });
     expect(back.issues.map((i) => [i.code, i.path])).toEqual([['times-in-disorder', 'readings.1.age']]);
   });
 
   it('two prisms and no drying are enough', () => {
     const two = sets.map(({ c: _third, ...set }) => set);
-    const e = run('length-series', { gauge: q('250', 'mm'), readings: two } as unknown as AnyInputs);
+    const e = run('length-series', { gauge: q('250', 'mm'), readings: two });
     expect([reported(e, 'last'), of(e, 'c')?.state, of(e, 'fromDrying')?.state]).toEqual(['-0.037', 'open', 'open']);
   });
 });

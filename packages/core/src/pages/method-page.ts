@@ -11,7 +11,6 @@ import {
   type AnyMethod,
   type Citation,
   type Field,
-  type ResultField,
   type Shape,
   type Spelled,
   type Variant,
@@ -83,7 +82,7 @@ function workedExample(m: AnyMethod): string {
   const inputs = exampleOf(m);
   const e = evaluate(m, inputs, { variant: Object.keys(m.variants)[0]!, system: 'si' });
   const given = e.results.flatMap((r) => {
-    const text = answerText((m.results as Readonly<Record<string, ResultField>>)[r.id]!, r);
+    const text = answerText(m.results[r.id]!, r);
     return text === '' ? [] : [`- ${r.label}: ${text}`];
   });
   const read = Object.entries(spell(m.fields as Shape, inputs)).map(

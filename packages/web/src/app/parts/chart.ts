@@ -118,7 +118,7 @@ export class ChartBox implements OnDestroy {
       this.chart.options = { ...options, ...FIXED };
       this.chart.update('none');
     } else {
-      this.chart = new Chart(this.canvas().nativeElement, { type, data, options: { ...options, ...FIXED } } as ChartConfiguration);
+      this.chart = new Chart(this.canvas().nativeElement, { type, data, options: { ...options, ...FIXED } });
     }
   }
 

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { answerTexts, fieldAt, say, unitLabel, type Field, type ResultField } from '@keen-mortar/core';
+import { answerTexts, fieldAt, say, unitLabel, type Field } from '@keen-mortar/core';
 import { momentText } from '../../parts/when';
 import { ScratchStore } from './scratch.store';
 
@@ -88,7 +88,7 @@ export class Answers {
     const [m, e] = [this.store.method(), this.store.evaluation()];
     if (!m || !e) return [];
     return e.results.flatMap((r) => {
-      const field = (m.results as Readonly<Record<string, ResultField>>)[r.id]!;
+      const field = m.results[r.id]!;
       // What belongs to rows stands beside them.
       if (field.drawn) return [];
       if (field.along !== undefined && (r.series?.length ?? r.words?.length ?? 0) > 1) return [];

@@ -9,7 +9,6 @@ import {
   type Citation,
   type Evaluation,
   type Field,
-  type ResultField,
   type Shape,
   type Spelled,
 } from '@keen-mortar/core';
@@ -23,7 +22,7 @@ interface Copied {
 
 const resultsOf = ({ method, evaluation }: Copied): { id: string; label: string; text: string }[] =>
   evaluation.results.flatMap((r) => {
-    const text = answerText((method.results as Readonly<Record<string, ResultField>>)[r.id]!, r);
+    const text = answerText(method.results[r.id]!, r);
     return text === '' ? [] : [{ id: r.id, label: r.label, text }];
   });
 

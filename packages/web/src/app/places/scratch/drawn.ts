@@ -8,8 +8,13 @@ import {
   type RowsField,
   type Shape,
   type UnitId,
+  type AnyMethod,
+  type Field,
 } from '@keen-mortar/core';
 import { keyedAt, rowsAt } from './inputs';
+
+/** A field of the method in hand, by its id; the method's own shape is known only at run time. */
+export const fieldOf = <F extends Field>(m: AnyMethod | null, id: string): F => (m?.fields as Shape)[id] as F;
 
 /** Figures for drawing: positions only, nothing is computed from them. */
 export const seriesOf = (e: Evaluation | null, id: string): number[] =>
@@ -30,7 +35,7 @@ export function drawnIn(keyed: Keyed | null, field: QtyField, unit: UnitId): num
 
 /** One quantity of every row in `unit`. */
 export function columnOf(inputs: AnyInputs, rows: string, field: RowsField, id: string, unit: UnitId): number[] {
-  return rowsAt(inputs, rows).map((row) => drawnIn(keyedAt(row, id), (field.of as Shape)[id] as QtyField, unit));
+  return rowsAt(inputs, rows).map((row) => drawnIn(keyedAt(row, id), field.of[id] as QtyField, unit));
 }
 
 export interface Point {

@@ -1,4 +1,5 @@
-import { ChangeDetectionStrategy, Component, computed, ElementRef, input, output, signal, viewChild } from '@angular/core';
+import type { ElementRef } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, input, output, signal, viewChild } from '@angular/core';
 import { find, type Found } from './find';
 
 /** Type to find a method by any of its names; arrows and Enter choose. */
@@ -28,7 +29,14 @@ import { find, type Found } from './find';
     @if (open()) {
       <ul id="finder-list" role="listbox" aria-label="Computations" (pointerdown)="$event.preventDefault()">
         @for (f of found(); track f.id; let i = $index) {
-          <li role="option" [id]="'found-' + i" [attr.aria-selected]="i === at()" [class.on]="i === at()" (click)="choose(f)">
+          <li
+            role="option"
+            [id]="'found-' + i"
+            [attr.aria-selected]="i === at()"
+            [class.on]="i === at()"
+            tabindex="-1"
+            (pointerup)="choose(f)"
+          >
             <b>{{ f.title }}</b> <span class="soft small">{{ f.follows }}</span>
           </li>
         } @empty {

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, input, signal } from '@angular/core';
-import { offeredUnits, say, unitLabel, type AnyInputs, type QtyField, type RowsField, type Shape, type UnitId } from '@keen-mortar/core';
+import { offeredUnits, say, unitLabel, type AnyInputs, type QtyField, type RowsField, type UnitId } from '@keen-mortar/core';
 import { keyedAt, rowsAt } from './inputs';
 import { ScratchStore } from './scratch.store';
 
@@ -122,8 +122,8 @@ export class GridTable {
 
   /** Ids of the inner list and of its one quantity. */
   protected readonly leaf = computed(() => {
-    const [inner, list] = Object.entries(this.field().of as Shape)[0]!;
-    const [id, field] = Object.entries((list as RowsField).of as Shape)[0]!;
+    const [inner, list] = Object.entries(this.field().of)[0]!;
+    const [id, field] = Object.entries((list as RowsField).of)[0]!;
     return { inner, id, field: field as QtyField };
   });
   private readonly rows = computed(() => rowsAt(this.store.inputs(), this.path()));

@@ -38,13 +38,13 @@ export const withoutRow = (inputs: AnyInputs, path: string, index: number): AnyI
   );
 
 /** Whether anything was keyed at all. */
-export const isBlank = (value: unknown): boolean => {
+export function isBlank(value: unknown): boolean {
   if (value === null || value === undefined) return true;
   if (typeof value === 'string') return value.trim() === '';
   if (Array.isArray(value)) return value.every(isBlank);
-  if ('text' in (value as object)) return (value as Keyed).text.trim() === '';
-  return Object.values(value as object).every(isBlank);
-};
+  if (typeof value !== 'object') return false;
+  return 'text' in value ? (value as Keyed).text.trim() === '' : Object.values(value).every(isBlank);
+}
 
 /** Fields of a shape that this variant asks for. */
 export const asked = (fields: Shape, variant: string): [string, Field][] =>

@@ -1,18 +1,7 @@
 import { CdkFixedSizeVirtualScroll, CdkVirtualForOf, CdkVirtualScrollViewport } from '@angular/cdk/scrolling';
 import { NgTemplateOutlet } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, input, signal } from '@angular/core';
-import {
-  answerTexts,
-  say,
-  unitLabel,
-  type AnyInputs,
-  type Issue,
-  type PickField,
-  type ResultField,
-  type RowsField,
-  type Shape,
-  type UnitId,
-} from '@keen-mortar/core';
+import { answerTexts, say, unitLabel, type AnyInputs, type Issue, type PickField, type RowsField, type UnitId } from '@keen-mortar/core';
 import { momentText } from '../../parts/when';
 import { columnsOf, type Column } from './columns';
 import { keyedAt, rowsAt, valueAt } from './inputs';
@@ -59,7 +48,7 @@ export class RowTable {
   protected readonly label = unitLabel;
   protected readonly rows = computed(() => rowsAt(this.store.inputs(), this.path()));
   protected readonly virtual = computed(() => this.rows().length > VIRTUAL_FROM);
-  protected readonly columns = computed(() => columnsOf(this.field().of as Shape, this.rows(), this.store.system(), this.chosen()));
+  protected readonly columns = computed(() => columnsOf(this.field().of, this.rows(), this.store.system(), this.chosen()));
   protected readonly units = computed(() => Object.fromEntries(this.columns().map((c) => [c.id, c.unit])));
 
   private readonly issues = computed(() => {
@@ -90,7 +79,7 @@ export class RowTable {
     const [m, e] = [this.store.method(), this.store.evaluation()];
     if (!m || !e) return NO_ANSWERS;
     const found = e.results.flatMap((r) => {
-      const field = (m.results as Readonly<Record<string, ResultField>>)[r.id]!;
+      const field = m.results[r.id]!;
       if (field.along !== this.path()) return [];
       const unit = unitLabel(r.unit);
       return [

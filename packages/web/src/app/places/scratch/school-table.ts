@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { answerText, fieldAt, type Evaluation, type ResultField } from '@keen-mortar/core';
+import { answerText, fieldAt, type Evaluation } from '@keen-mortar/core';
 import { momentText } from '../../parts/when';
 import { ScratchStore } from './scratch.store';
 
@@ -98,7 +98,7 @@ export class SchoolTable {
   protected readonly store = inject(ScratchStore);
 
   protected readonly columns = computed(() => {
-    const results = Object.entries((this.store.method()?.results ?? {}) as Readonly<Record<string, ResultField>>);
+    const results = Object.entries(this.store.method()?.results ?? {});
     const single = results.filter(([, field]) => field.along === undefined);
     const main = single.filter(([, field]) => field.main);
     return (main.length > 0 ? main : single).slice(0, MOST_COLUMNS).map(([id, field]) => ({ id, field }));

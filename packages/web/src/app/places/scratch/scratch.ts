@@ -15,7 +15,7 @@ import {
   type Type,
 } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { answerText, type ResultField } from '@keen-mortar/core';
+import { answerText } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { momentText } from '../../parts/when';
 import { Working } from '../../parts/working';
@@ -81,7 +81,7 @@ export class Scratch {
   protected readonly strip = computed(() => {
     const [m, e] = [this.store.method(), this.store.evaluation()];
     if (!m || !e) return '';
-    const results = m.results as Readonly<Record<string, ResultField>>;
+    const results = m.results;
     const main = e.results.filter((r) => results[r.id]!.main && results[r.id]!.along === undefined);
     return main
       .map((r) => ({ label: r.label, text: answerText(results[r.id]!, r, momentText) }))

@@ -1,5 +1,5 @@
 import type { Action } from '@ngrx/store';
-import { methodById, type AnyInputs } from '@keen-mortar/core';
+import { methodById } from '@keen-mortar/core';
 import type { Draft } from '../../../device/device-db';
 import { HandActions, hand, type Hand } from '../../../state/hand';
 import { AT, keptTest, sample } from '../../../testing/sample';
@@ -12,7 +12,7 @@ const scratched: Hand = {
   method: 'slump',
   variant: 'us',
   system: 'si',
-  inputs: { shape: 'true', centre: mm('204'), mold: mm('300'), highest: mm(' '), largest: mm('19') } as unknown as AnyInputs,
+  inputs: { shape: 'true', centre: mm('204'), mold: mm('300'), highest: mm(' '), largest: mm('19') },
 };
 
 describe('Scratch over the sheet', () => {

@@ -1,14 +1,4 @@
-import {
-  evaluate,
-  methodById,
-  say,
-  simulatedSeries,
-  statisticsOf,
-  type AnyInputs,
-  type Evaluation,
-  type ResultField,
-  type Shape,
-} from '@keen-mortar/core';
+import { evaluate, methodById, say, simulatedSeries, statisticsOf, type AnyInputs, type Evaluation, type Shape } from '@keen-mortar/core';
 import { drawnIn, figureOf } from '../drawn';
 import { rowsFrom } from '../table-paste';
 import type { AnswerOf, CurveJob, Job, SeriesJob } from './jobs';
@@ -45,7 +35,7 @@ function series(job: SeriesJob, tell: Tell): AnswerOf<SeriesJob> {
     progress: (taken) => tell(0.5 + 0.4 * (taken / count), 'Mean, scatter, cumulative sum'),
   });
   tell(0.95, 'Drawing');
-  const said = (m: typeof acceptance, e: Evaluation) => saidOf(m.results as Readonly<Record<string, ResultField>>, e);
+  const said = (m: typeof acceptance, e: Evaluation) => saidOf(m.results, e);
   const specified = drawnIn(job.specified, (acceptance.fields as Record<string, never>)['specified']!, job.system === 'us' ? 'psi' : 'MPa');
   return {
     picture: pictureOf(judged, scattered, Number.isFinite(specified) ? specified : null, MOST_DRAWN),

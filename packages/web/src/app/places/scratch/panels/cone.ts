@@ -1,11 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, type OnDestroy } from '@angular/core';
-import { answerTexts, fuse, type AnyInputs, type PickField, type ResultField, type RowsField } from '@keen-mortar/core';
+import { answerTexts, fuse, type PickField, type RowsField } from '@keen-mortar/core';
 import { FuseBar } from '../../../parts/fuse';
 import { elapsed, zonedTime } from '../../../parts/when';
 import { rowsAt, valueAt } from '../inputs';
 import { ScratchStore } from '../scratch.store';
 import { ConeLook } from './cone-look';
-import { figureOf, wordsOf } from '../drawn';
+import { figureOf, wordsOf, fieldOf } from '../drawn';
 
 const TICK = 1000;
 
@@ -73,7 +73,7 @@ const TICK = 1000;
 })
 export class Cone implements OnDestroy {
   private readonly store = inject(ScratchStore);
-  private readonly trialRows = this.store.method()!.fields['trials'] as RowsField;
+  private readonly trialRows = fieldOf<RowsField>(this.store.method(), 'trials');
   private readonly pick = this.trialRows.of['look'] as PickField;
   protected readonly asks = this.pick.label;
   protected readonly looks = Object.entries(this.pick.options as Record<string, string>);
@@ -83,7 +83,7 @@ export class Cone implements OnDestroy {
 
   protected readonly log = computed(() => {
     const e = this.store.evaluation();
-    const field = (this.store.method()!.results as Readonly<Record<string, ResultField>>)['log']!;
+    const field = this.store.method()!.results['log']!;
     const states = wordsOf(e, 'log');
     const r = e?.results.find((result) => result.id === 'log');
     const texts = r ? answerTexts(field, r) : [];
@@ -121,7 +121,7 @@ export class Cone implements OnDestroy {
   }
 
   protected tried(look: string): void {
-    this.store.addRow('trials', { at: new Date().toISOString(), look } as unknown as AnyInputs);
+    this.store.addRow('trials', { at: new Date().toISOString(), look });
   }
 
   ngOnDestroy(): void {

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import type { RowsField } from '@keen-mortar/core';
 import { axis, ChartBox, type Drawing } from '../../../parts/chart';
 import { ScratchStore } from '../scratch.store';
-import { columnOf, figureOf, pairsOf, wordsOf } from '../drawn';
+import { columnOf, figureOf, pairsOf, wordsOf, fieldOf } from '../drawn';
 
 /** The sample in the oven: its mass over the minutes, when to weigh next, and when it should be constant. */
 @Component({
@@ -15,7 +15,7 @@ import { columnOf, figureOf, pairsOf, wordsOf } from '../drawn';
 export class Drying {
   private readonly store = inject(ScratchStore);
   private readonly points = computed(() => {
-    const rows = this.store.method()!.fields['track'] as RowsField;
+    const rows = fieldOf<RowsField>(this.store.method(), 'track');
     const inputs = this.store.still();
     return pairsOf(columnOf(inputs, 'track', rows, 'minute', 'min'), columnOf(inputs, 'track', rows, 'mass', 'g'));
   });

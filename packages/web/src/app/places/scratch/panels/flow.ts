@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import type { RowsField } from '@keen-mortar/core';
 import { axis, ChartBox, type Drawing } from '../../../parts/chart';
 import { ScratchStore } from '../scratch.store';
-import { columnOf, figureOf, pairsOf, seriesOf } from '../drawn';
+import { columnOf, figureOf, pairsOf, seriesOf, fieldOf } from '../drawn';
 
 /** Water that came through against time: the steady part is the one that counts. */
 @Component({
@@ -15,7 +15,7 @@ import { columnOf, figureOf, pairsOf, seriesOf } from '../drawn';
 export class Flow {
   private readonly store = inject(ScratchStore);
   private readonly points = computed(() => {
-    const rows = this.store.method()!.fields['series'] as RowsField;
+    const rows = fieldOf<RowsField>(this.store.method(), 'series');
     const inputs = this.store.still();
     return pairsOf(columnOf(inputs, 'series', rows, 'time', 's'), columnOf(inputs, 'series', rows, 'total', 'mL'));
   });

@@ -1,4 +1,4 @@
-import { provideZonelessChangeDetection, type Type } from '@angular/core';
+import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { METHODS, methodById } from '@keen-mortar/core';
 import { provideStore } from '@ngrx/store';
@@ -35,7 +35,7 @@ describe('panels', () => {
     store.open(m);
     if (example) store.example();
     store.settle();
-    fixture = TestBed.createComponent((await PANELS[m.panel!]!.load()) as Type<unknown>);
+    fixture = TestBed.createComponent(await PANELS[m.panel!]!.load());
     host = fixture.nativeElement as HTMLElement;
     await rest();
   }

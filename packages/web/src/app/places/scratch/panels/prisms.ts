@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import type { RowsField } from '@keen-mortar/core';
 import { axis, ChartBox, type Drawing } from '../../../parts/chart';
 import { ScratchStore } from '../scratch.store';
-import { columnOf, pairsOf, seriesOf } from '../drawn';
+import { columnOf, pairsOf, seriesOf, fieldOf } from '../drawn';
 
 const PRISMS = ['a', 'b', 'c'] as const;
 const DASHES = [[], [6, 4], [2, 3]];
@@ -29,7 +29,7 @@ export class Prisms {
   private readonly store = inject(ScratchStore);
   protected readonly root = signal(false);
   private readonly ages = computed(() =>
-    columnOf(this.store.still(), 'readings', this.store.method()!.fields['readings'] as RowsField, 'age', 'd'),
+    columnOf(this.store.still(), 'readings', fieldOf<RowsField>(this.store.method(), 'readings'), 'age', 'd'),
   );
   private readonly mean = computed(() => pairsOf(this.ages(), seriesOf(this.store.working(), 'mean')));
   protected readonly says = computed(

@@ -5,7 +5,7 @@ import { keyedAt } from '../inputs';
 import { Asker } from '../long/background';
 import type { CurveJob } from '../long/jobs';
 import { ScratchStore } from '../scratch.store';
-import { columnOf, drawnIn, figureOf, pairsOf, type Point } from '../drawn';
+import { columnOf, drawnIn, figureOf, pairsOf, type Point, fieldOf } from '../drawn';
 
 /** So many places along the line at which the core is asked for the interval. */
 const PLACES = 24;
@@ -34,7 +34,7 @@ export class Scatter implements OnDestroy {
   private readonly store = inject(ScratchStore);
   private readonly stress = computed((): UnitId => (this.store.system() === 'us' ? 'psi' : 'MPa'));
   private readonly axes = computed(() => AXES[this.store.methodId()]!(this.stress()));
-  private readonly rows = computed(() => this.store.method()!.fields['pairs'] as RowsField);
+  private readonly rows = computed(() => fieldOf<RowsField>(this.store.method(), 'pairs'));
   private readonly pairs = computed(() => {
     const { x, y, xUnit } = this.axes();
     const inputs = this.store.still();
@@ -71,13 +71,13 @@ export class Scatter implements OnDestroy {
   private readonly now = computed((): (Point & { low: number | null; high: number | null }) | null => {
     const { middle, xUnit } = this.axes();
     const e = this.store.working();
-    const x = drawnIn(keyedAt(this.store.still(), 'now'), this.store.method()!.fields['now'] as QtyField, xUnit);
+    const x = drawnIn(keyedAt(this.store.still(), 'now'), fieldOf<QtyField>(this.store.method(), 'now'), xUnit);
     const y = figureOf(e, middle);
     return y === null || !Number.isFinite(x) ? null : { x, y, low: figureOf(e, 'low'), high: figureOf(e, 'high') };
   });
 
   private readonly specified = computed(() => {
-    const field = this.store.method()!.fields['specified'] as QtyField | undefined;
+    const field = fieldOf<QtyField>(this.store.method(), 'specified');
     const value = field ? drawnIn(keyedAt(this.store.still(), 'specified'), field, this.stress()) : NaN;
     return Number.isFinite(value) ? value : null;
   });
@@ -108,10 +108,10 @@ export class Scatter implements OnDestroy {
             { data: now ? [{ x: now.x, y: now.y }] : [], pointRadius: 8, backgroundColor: inks.now },
             { data: pairs, pointRadius: 4, backgroundColor: inks.ink },
             line(
-              now?.low != null && now.high !== null
+              now && now.low !== null && now.high !== null
                 ? [
                     { x: now.x, y: now.low },
-                    { x: now.x, y: now.high! },
+                    { x: now.x, y: now.high },
                   ]
                 : [],
               inks.now,

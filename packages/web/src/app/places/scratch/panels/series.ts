@@ -6,7 +6,7 @@ import { inBackground, type Running } from '../long/background';
 import type { SeriesAnswer } from '../long/jobs';
 import { pictureOf, saidOf, type Picture, type Said } from '../long/picture';
 import { ScratchStore } from '../scratch.store';
-import { drawnIn } from '../drawn';
+import { drawnIn, fieldOf } from '../drawn';
 
 const SIMULATED = 100_000;
 const MOST_DRAWN = 2000;
@@ -117,7 +117,7 @@ export class Series implements OnDestroy {
   });
 
   protected readonly picture = computed((): Picture => {
-    const specified = drawnIn(keyedAt(this.store.still(), 'specified'), this.store.method()!.fields['specified'] as QtyField, this.unit());
+    const specified = drawnIn(keyedAt(this.store.still(), 'specified'), fieldOf<QtyField>(this.store.method(), 'specified'), this.unit());
     return (
       this.long()?.picture ?? pictureOf(this.acceptance(), this.scattered(), Number.isFinite(specified) ? specified : null, MOST_DRAWN)
     );

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { againstBand, bandOf, evaluate, methodById, say, type PickField, type RowsField } from '@keen-mortar/core';
 import { axis, ChartBox, type Drawing } from '../../../parts/chart';
 import { ScratchStore } from '../scratch.store';
-import { columnOf, pairsOf, seriesOf, wordsOf } from '../drawn';
+import { columnOf, pairsOf, seriesOf, wordsOf, fieldOf } from '../drawn';
 
 /** Passing against opening, with the band it has to lie in. */
 @Component({
@@ -34,7 +34,7 @@ export class Sieves {
   protected readonly band$ = signal('');
 
   private readonly openings = computed(() =>
-    columnOf(this.store.still(), 'sieves', this.store.method()!.fields['sieves'] as RowsField, 'opening', 'mm'),
+    columnOf(this.store.still(), 'sieves', fieldOf<RowsField>(this.store.method(), 'sieves'), 'opening', 'mm'),
   );
   private readonly passing = computed(() => seriesOf(this.store.working(), 'passing'));
 

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { simulatedTrace, type AnyInputs, type RowsField, type UnitId } from '@keen-mortar/core';
 import { axis, ChartBox, type Drawing } from '../../../parts/chart';
 import { ScratchStore } from '../scratch.store';
-import { columnOf, pairsOf, seriesOf } from '../drawn';
+import { columnOf, pairsOf, seriesOf, fieldOf } from '../drawn';
 
 /** How the simulated machine is driven: as told, a little too fast, far too slow. */
 const DRIVEN = [
@@ -35,7 +35,7 @@ export class Trace {
   /** As the core gives the line. */
   private readonly unit = computed((): UnitId => (this.store.system() === 'us' ? 'lbf' : 'kN'));
   private readonly points = computed(() => {
-    const rows = this.store.method()!.fields['trace'] as RowsField;
+    const rows = fieldOf<RowsField>(this.store.method(), 'trace');
     const inputs = this.store.still();
     return pairsOf(columnOf(inputs, 'trace', rows, 'time', 's'), columnOf(inputs, 'trace', rows, 'load', this.unit()));
   });

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import { unitLabel, type PickField, type RowsField } from '@keen-mortar/core';
 import { rowsAt, valueAt } from '../inputs';
 import { ScratchStore } from '../scratch.store';
-import { figureOf, seriesOf, wordsOf } from '../drawn';
+import { figureOf, seriesOf, wordsOf, fieldOf } from '../drawn';
 
 const LEVEL = 62;
 const WIDE = 104;
@@ -91,7 +91,7 @@ export class Tree {
   private readonly leaves = computed(() => {
     const e = this.store.working();
     const unit = unitLabel(e?.results.find((r) => r.id === 'masses')?.unit ?? 'kg');
-    const test = (this.store.method()!.fields['leaves'] as RowsField).of['test'] as PickField;
+    const test = fieldOf<RowsField>(this.store.method(), 'leaves').of['test'] as PickField;
     const rows = rowsAt(this.store.still(), 'leaves');
     const mass = (value: number | undefined): string => (value === undefined ? '' : `${Number(value.toPrecision(3))} ${unit}`);
     const masses = seriesOf(e, 'masses');

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { answerTexts, unitLabel, type ResultField } from '@keen-mortar/core';
+import { answerTexts, unitLabel } from '@keen-mortar/core';
 import { rowsAt, valueAt } from '../inputs';
 import { ScratchStore } from '../scratch.store';
 import { wordsOf } from '../drawn';
@@ -69,7 +69,7 @@ export class WeighUp {
 
   private texts(id: string): { texts: string[]; unit: string } {
     const r = this.store.working()?.results.find((result) => result.id === id);
-    const field = (this.store.method()!.results as Readonly<Record<string, ResultField>>)[id]!;
+    const field = this.store.method()!.results[id]!;
     return r ? { texts: answerTexts(field, r), unit: unitLabel(r.unit) } : { texts: [], unit: '' };
   }
 
