@@ -1,4 +1,4 @@
-import { computed, effect } from '@angular/core';
+import { ApplicationRef, computed, effect, inject } from '@angular/core';
 import {
   evaluate,
   methodById,
@@ -99,7 +99,9 @@ export const ScratchStore = signalStore(
       }),
     };
   }),
-  withMethods((store) => {
+  withMethods((store, app = inject(ApplicationRef)) => {
+    /** The answer to a key is in the document before anything else has its turn. */
+    const answerNow = (): void => queueMicrotask(() => app.destroyed || app.tick());
     const remember = (): { past: readonly AnyInputs[] } => ({ past: [...store.past().slice(1 - MOST_PAST), store.inputs()] });
     const replace = (inputs: AnyInputs, said: string): void => patchState(store, { ...remember(), inputs, said });
     return {
@@ -131,6 +133,7 @@ export const ScratchStore = signalStore(
       },
       key(path: string, text: string, unit: UnitId): void {
         patchState(store, { inputs: setAt(store.inputs(), path, { text, unit }), said: '' });
+        answerNow();
       },
       set(path: string, value: string | null): void {
         patchState(store, { inputs: setAt(store.inputs(), path, value), said: '' });
