@@ -10,7 +10,7 @@ import { ScratchStore } from './scratch.store';
 
 /** From here on the rows scroll in a window of their own. */
 const VIRTUAL_FROM = 60;
-export const ROW_HEIGHT = 46;
+const ROW_HEIGHT = 46;
 
 /** Always the same: rows that nothing is wrong with are not drawn again with each key. */
 const NO_ISSUES: ReadonlyMap<number, Issue[]> = new Map();

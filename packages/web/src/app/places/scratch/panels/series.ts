@@ -207,7 +207,7 @@ export class Series implements OnDestroy {
     this.work?.cancel();
     this.fault.set(null);
     this.running.set({ share: 0, doing: 'Beginning' });
-    const { system } = { system: this.store.system() };
+    const system = this.store.system();
     const specified = keyedAt(this.store.inputs(), 'specified');
     this.work = inBackground({ kind: 'series', text, simulate: SIMULATED, specified, system, unit: this.unit() }, (share, doing) =>
       this.running.set({ share, doing }),

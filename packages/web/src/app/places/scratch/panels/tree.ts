@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import { unitLabel, type PickField, type RowsField } from '@keen-mortar/core';
 import { rowsAt, valueAt } from '../inputs';
 import { ScratchStore } from '../scratch.store';
-import { figureOf, seriesOf, wordsOf, fieldOf } from '../drawn';
+import { seriesOf, wordsOf, fieldOf } from '../drawn';
 
 const LEVEL = 62;
 const WIDE = 104;
@@ -137,7 +137,7 @@ export class Tree {
     const e = this.store.working();
     const [first] = wordsOf(e, 'splits');
     const [mass] = seriesOf(e, 'masses');
-    return first === undefined || mass === undefined ? figureOf(e, 'bulk') : mass * 2 ** first.length;
+    return first === undefined || mass === undefined ? null : mass * 2 ** first.length;
   });
 
   protected readonly lines = computed(() => {
