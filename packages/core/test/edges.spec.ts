@@ -164,6 +164,18 @@ describe('figures within remarks, and thresholds from both sides', () => {
     const series = ['0', '4', '7', '9.4'].map((total, i) => ({ time: q(String(600 * i), 's'), total: q(total, 'mL') }));
     const e = run('constant-head', { ...exampleOf(methodById('constant-head')!), series });
     expect(said(e, 'not-steady-yet')?.['apart']).toBe('20');
+    // The same rates over intervals of 600, 300 and 900 s: it is rates that are compared, not volumes times time.
+    const uneven = (
+      [
+        ['0', '0'],
+        ['600', '4'],
+        ['900', '5.5'],
+        ['1800', '9.1'],
+      ] as const
+    ).map(([time, total]) => ({ time: q(time, 's'), total: q(total, 'mL') }));
+    expect(said(run('constant-head', { ...exampleOf(methodById('constant-head')!), series: uneven }), 'not-steady-yet')).toEqual(
+      jasmine.objectContaining({ apart: '20' }),
+    );
   });
 
   it('the steady line of a flow that is even runs through its totals', () => {
@@ -227,5 +239,27 @@ describe('figures within remarks, and thresholds from both sides', () => {
     // 36.25/25 = 1.45, one deviation up; 30/25 = 1.2 is four down, though within the mix's own scatter.
     expect(codes('36.25')).toEqual([]);
     expect(codes('30')).toEqual(['strength-off-ratio']);
+  });
+
+  it('permeability goes from the water’s temperature to 27 °C by each school’s own factor', () => {
+    const at = (variant: string, t: string) => {
+      const cell = { ...exampleOf(methodById('constant-head')!), temperature: q(t, 'C') } as AnyInputs;
+      const e = run('constant-head', cell, variant);
+      return number(e, 'standard') / number(e, 'measured');
+    };
+    // 10 % in 5 °C: 22 °C is 0.9, so up by 1/0.9 one way and down to 0.9 the other.
+    expect(at('linear_down', '22')).toBeCloseTo(1 / 0.9, 9);
+    expect(at('linear_up', '22')).toBeCloseTo(0.9, 9);
+    expect(at('viscosity', '22')).toBeCloseTo(10 ** (247.8 / (22 + 133.15) - 247.8 / (27 + 133.15)), 9);
+    expect(at('viscosity', '27')).toBeCloseTo(1, 11);
+  });
+
+  it('inflow and outflow agree within 5 %, and say by how much they do not', () => {
+    const cell = (inflow: string): AnyInputs => {
+      const { series: _timed, ...example } = exampleOf(methodById('constant-head')!);
+      return { ...example, volume: q('100', 'mL'), time: q('3600', 's'), inflow: q(inflow, 'mL') };
+    };
+    expect(said(run('constant-head', cell('105')), 'flows-disagree')).toBeUndefined();
+    expect(said(run('constant-head', cell('106')), 'flows-disagree')?.['apart']).toBe('6.0');
   });
 });
