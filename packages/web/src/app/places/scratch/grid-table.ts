@@ -52,7 +52,7 @@ const MOST_CELLS = 3000;
                     [attr.data-cell]="i + '.' + k"
                     [value]="line[k] ?? ''"
                     (input)="key(i, k, box.value)"
-                    (paste)="paste($event, i)"
+                    (paste)="paste($event, i, k)"
                     (keydown)="move($event, i, k)"
                   />
                 </td>
@@ -178,11 +178,11 @@ export class GridTable {
     this.store.fill({ ...this.store.inputs(), [this.path()]: rows } as AnyInputs, '');
   }
 
-  protected paste(event: ClipboardEvent, line: number): void {
+  protected paste(event: ClipboardEvent, line: number, cell: number): void {
     const text = event.clipboardData?.getData('text/plain') ?? '';
     if (!/[\t\n;]/.test(text.trim())) return;
     event.preventDefault();
-    this.store.paste(this.path(), text, { [this.leaf().id]: this.unit() }, line);
+    this.store.paste(this.path(), text, { [this.leaf().id]: this.unit() }, line, cell);
   }
 
   /** The arrows and Enter go from cell to cell where the caret has nowhere else to go. */

@@ -77,7 +77,10 @@ describe('a pasted table', () => {
   });
 
   it('without heads goes in order from the cell on; empty cells stay empty; words stay for the field to say', () => {
-    expect(rowsFrom('9.5\t0\n4.75\t', sieves, 'si')).toEqual([{ opening: mm('9.5'), retained: g('0') }, { opening: mm('4.75') }] as never);
+    expect(rowsFrom('9.5\t0\n4.75\t', sieves, 'si')).toEqual([
+      { opening: mm('9.5'), retained: g('0') },
+      { opening: mm('4.75'), retained: null },
+    ] as never);
     expect(rowsFrom('12,8\n57,1', sieves, 'si', {}, 1)).toEqual([{ retained: g('12.8') }, { retained: g('57.1') }] as never);
     expect(rowsFrom('1,234;tall\n2;"3"', sieves, 'si')).toEqual([
       { opening: mm('1,234'), retained: g('tall') },
@@ -171,6 +174,40 @@ describe('the computation in hand', () => {
     expect([store.untouched(), store.past().length]).toEqual([true, 0]);
     store.undo();
     expect(store.untouched()).toBeTrue();
+  });
+
+  it('what was keyed after a paste is put back again, in the system that it was keyed in', () => {
+    store.open(methodById('gradation')!);
+    store.choose({ system: 'us' });
+    store.example();
+    store.key('pan', '9.9', 'g');
+    store.undo();
+    expect([store.system(), store.untouched()]).toEqual(['us', true]);
+    store.redo();
+    expect([store.system(), store.inputs()['pan'], store.ahead().length]).toEqual(['si', g('9.9'), 0] as never);
+    store.undo();
+    store.clear();
+    expect(store.ahead()).toEqual([]);
+  });
+
+  it('an empty cell of a paste empties what stood there', () => {
+    store.open(methodById('gradation')!);
+    store.paste('sieves', '4.75\t10\n2.36\t20');
+    store.paste('sieves', '4.75\t\n2.36\t21');
+    expect(store.evaluation()!.missing).toContain('sieves.0.retained');
+  });
+
+  it('a block goes into a grid from its cell on, and leaves what stands beside it', () => {
+    store.open(methodById('half-cell-map')!);
+    store.paste('lines', '-100\t-110\t-120\n-200\t-210\t-220');
+    store.paste('lines', '-999\n-888', {}, 0, 1);
+    const texts = (store.inputs()['lines'] as unknown as { cells: { potential: { text: string } }[] }[]).map((l) =>
+      l.cells.map((c) => c.potential.text),
+    );
+    expect(texts).toEqual([
+      ['-100', '-999', '-120'],
+      ['-200', '-888', '-220'],
+    ]);
   });
 
   it('a paste starts at its row and leaves the other columns of it', () => {

@@ -23,13 +23,17 @@ import { decimalCommas, gridFrom, linesIn, MOST_ROWS, rowsFrom } from './table-p
 /** A computation that nobody has touched for a moment: what takes longer to show is shown of it. */
 type Settled = Pick<ScratchState, 'methodId' | 'variant' | 'system' | 'inputs'>;
 
+type Before = Pick<ScratchState, 'system' | 'inputs'>;
+
 interface ScratchState {
   readonly methodId: string;
   readonly variant: string;
   readonly system: System;
   readonly inputs: AnyInputs;
-  /** Inputs as they were before each paste, example, clearing or removed row: newest last. */
-  readonly past: readonly AnyInputs[];
+  /** As it was before each paste, example, clearing or removed row: newest last. */
+  readonly past: readonly Before[];
+  /** What was taken back, to be put back: newest last. A new change ends it. */
+  readonly ahead: readonly Before[];
   /** What the last of these did, in words. */
   readonly said: string;
   /** A pasted series that is too long for a form: the panel computes it away from the page. */
@@ -54,6 +58,7 @@ export const ScratchStore = signalStore(
     system: localStorage.getItem(SYSTEM_KEY) === 'us' ? 'us' : 'si',
     inputs: {},
     past: [],
+    ahead: [],
     said: '',
     long: null,
     settled: null,
@@ -102,7 +107,8 @@ export const ScratchStore = signalStore(
   withMethods((store, app = inject(ApplicationRef)) => {
     /** The answer to a key is in the document before anything else has its turn. */
     const answerNow = (): void => queueMicrotask(() => app.destroyed || app.tick());
-    const remember = (): { past: readonly AnyInputs[] } => ({ past: [...store.past().slice(1 - MOST_PAST), store.inputs()] });
+    const now = (): Before => ({ system: store.system(), inputs: store.inputs() });
+    const remember = () => ({ past: [...store.past().slice(1 - MOST_PAST), now()], ahead: [] });
     const replace = (inputs: AnyInputs, said: string): void => patchState(store, { ...remember(), inputs, said });
     return {
       /** Opens a method; without a hand, with what is usual in its first variant. */
@@ -115,6 +121,7 @@ export const ScratchStore = signalStore(
           system,
           inputs: hand?.inputs ?? blank(m, variant, system),
           past: [],
+          ahead: [],
           said: '',
           long: null,
         });
@@ -122,12 +129,12 @@ export const ScratchStore = signalStore(
       choose(change: Partial<Pick<ScratchState, 'variant' | 'system'>>): void {
         if (change.system) localStorage.setItem(SYSTEM_KEY, change.system);
         const m = store.method();
-        const [before, now] = [store.system(), change.system ?? store.system()];
+        const [before, after] = [store.system(), change.system ?? store.system()];
         // What was filled in beforehand follows the system; what was keyed stays as it was keyed.
         const usual = m ? (blank(m, store.variant(), before) as Record<string, unknown>) : {};
-        const fresh = m ? (blank(m, change.variant ?? store.variant(), now) as Record<string, unknown>) : {};
+        const fresh = m ? (blank(m, change.variant ?? store.variant(), after) as Record<string, unknown>) : {};
         const kept = Object.entries(store.inputs()).filter(
-          ([id, value]) => !(JSON.stringify(value) === JSON.stringify(usual[id])) && !(isBlank(value) && before !== now),
+          ([id, value]) => !(JSON.stringify(value) === JSON.stringify(usual[id])) && !(isBlank(value) && before !== after),
         );
         patchState(store, { ...change, inputs: { ...fresh, ...Object.fromEntries(kept) } as AnyInputs });
       },
@@ -165,7 +172,11 @@ export const ScratchStore = signalStore(
         const of = field.of as Shape;
         const pasted = isGrid(field) ? gridRows(of, text, store.system(), units) : rowsFrom(text, of, store.system(), units, start);
         const before = rowsAt(store.inputs(), path);
-        const merged = pasted.map((cells, i) => ({ ...(before[row + i] as object | undefined), ...(cells as object) }));
+        const merged = pasted.map((cells, i) =>
+          isGrid(field)
+            ? mergedLine(before[row + i] ?? {}, cells, start)
+            : { ...(before[row + i] as object | undefined), ...(cells as object) },
+        );
         const rows = [...before.slice(0, row), ...merged, ...before.slice(row + merged.length)];
         const commas = decimalCommas(text) ? ' Decimal commas were read as points.' : '';
         replace(setAt(store.inputs(), path, rows), `${pasted.length} rows pasted into ${field.label.toLowerCase()}.${commas}`);
@@ -196,7 +207,13 @@ export const ScratchStore = signalStore(
       },
       undo(): void {
         const before = store.past().at(-1);
-        if (before) patchState(store, { inputs: before, past: store.past().slice(0, -1), said: 'Taken back.' });
+        if (before)
+          patchState(store, { ...before, past: store.past().slice(0, -1), ahead: [...store.ahead(), now()], said: 'Taken back.' });
+      },
+      /** What was keyed since is not lost by taking back. */
+      redo(): void {
+        const next = store.ahead().at(-1);
+        if (next) patchState(store, { ...next, ahead: store.ahead().slice(0, -1), past: [...store.past(), now()], said: 'Put back.' });
       },
     };
   }),
@@ -217,6 +234,14 @@ export const ScratchStore = signalStore(
     };
   }),
 );
+
+/** A line of a grid with pasted cells laid over it from `start` on; what stands beside them stays. */
+function mergedLine(before: AnyInputs, pasted: AnyInputs, start: number): AnyInputs {
+  const [inner] = Object.keys(pasted);
+  const [old, cells] = [rowsAt(before, inner!), rowsAt(pasted, inner!)];
+  const left = Array.from({ length: start }, (_c, k) => old[k] ?? {});
+  return setAt(before, inner!, [...left, ...cells, ...old.slice(start + cells.length)]);
+}
 
 function gridRows(of: Shape, text: string, system: System, units: Readonly<Record<string, UnitId>>): AnyInputs[] {
   const [inner, list] = Object.entries(of)[0]!;

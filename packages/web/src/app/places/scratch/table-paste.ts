@@ -105,8 +105,10 @@ export function rowsFrom(text: string, of: Shape, system: System, units: Readonl
     const entries = fields.flatMap(([id, field], i): [string, unknown][] => {
       const at = columns[i] ?? null;
       const cell = at === null ? '' : (row[at] ?? '');
-      if (cell === '') return [];
-      const named = field.kind === 'qty' && head && at !== null ? unitIn(head[at] ?? '', field.dimension) : null;
+      if (at === null) return [];
+      // An empty cell empties what stood there: an old reading must not stay among new ones.
+      if (cell === '') return [[id, null]];
+      const named = field.kind === 'qty' && head ? unitIn(head[at] ?? '', field.dimension) : null;
       return [[id, valueOf(field, cell, field.kind === 'qty' ? (named ?? units[id] ?? field.units[system]) : '1')]];
     });
     return Object.fromEntries(entries) as AnyInputs;
