@@ -1,4 +1,6 @@
 import {
+  answerTexts,
+  figureText,
   convert,
   read,
   type AnyInputs,
@@ -37,6 +39,16 @@ export function drawnIn(keyed: Keyed | null, field: QtyField, unit: UnitId): num
 export function columnOf(inputs: AnyInputs, rows: string, field: RowsField, id: string, unit: UnitId): number[] {
   return rowsAt(inputs, rows).map((row) => drawnIn(keyedAt(row, id), field.of[id] as QtyField, unit));
 }
+
+/** Figures as they read: rounded by the core, never by the picture. */
+export const textsOf = (m: AnyMethod | null, e: Evaluation | null, id: string): string[] => {
+  const [field, r] = [m?.results[id], e?.results.find((result) => result.id === id)];
+  return field && r ? answerTexts(field, r) : [];
+};
+
+/** A series to the last place that its reader needs to tell neighbours apart, before any reporting step. */
+export const closeTexts = (e: Evaluation | null, id: string): string[] =>
+  e?.results.find((r) => r.id === id)?.series?.map((f) => figureText({ reported: null, unrounded: f.unrounded }, 4)) ?? [];
 
 export interface Point {
   readonly x: number;

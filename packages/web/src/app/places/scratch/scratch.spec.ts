@@ -252,17 +252,33 @@ describe('a long series', () => {
   it('is what the core says of it, with its progress told and its faults by row', () => {
     const told: number[] = [];
     const text = ['Strength', ...Array.from({ length: 6000 }, (_t, i) => (i === 4000 ? '20.0' : '32.5'))].join('\n');
-    const { picture, said, faults } = work({ kind: 'series', text, simulate: 0, specified, system: 'si', unit: 'MPa' }, (share) =>
-      told.push(share),
+    const { picture, said, faults } = work(
+      { kind: 'series', text, simulate: 0, companions: false, specified, system: 'si', unit: 'MPa' },
+      (share) => told.push(share),
     );
     expect([picture.count, picture.floor, picture.broken, faults]).toEqual([6000, 24.5, [4001], []]);
     expect(said.find((s) => s.id === 'ruleB')?.text).toBe('4001');
     expect(said.find((s) => s.id === 'mean')?.text).toBe('32.498… MPa');
     expect(told.length).toBeGreaterThan(4);
     expect(told).toEqual([...told].sort((a, b) => a - b));
-    const bad = work({ kind: 'series', text: '30\ntall\n31', simulate: 0, specified, system: 'si', unit: 'MPa' }, () => undefined);
+    const bad = work(
+      { kind: 'series', text: '30\ntall\n31', simulate: 0, companions: false, specified, system: 'si', unit: 'MPa' },
+      () => undefined,
+    );
     expect(bad.faults.length).toBe(1);
     expect(bad.faults[0]).toMatch(/^Row 2: /);
+  });
+
+  it('of tests with companions keeps every companion, and says of a wider table which column it took', () => {
+    const told = () => undefined;
+    const text = ['30.0\t31.0', '34.0\t33.0', '32.0\t32.4'].join('\n');
+    const pairs = work({ kind: 'series', text, simulate: 0, companions: true, specified, system: 'si', unit: 'MPa' }, told);
+    // Tests 30.5, 33.5, 32.2; ranges 1.0, 1.0, 0.4 over d2 = 1.128.
+    expect(pairs.picture.tests.map((p) => p.y)).toEqual([30.5, 33.5, 32.2]);
+    expect(Number(pairs.said.find((s) => s.id === 'within')!.text.replace(/… MPa$/, ''))).toBeCloseTo(0.8 / 1.128, 4);
+    expect(pairs.faults).toEqual([]);
+    const one = work({ kind: 'series', text, simulate: 0, companions: false, specified, system: 'si', unit: 'MPa' }, told);
+    expect(one.faults).toEqual(['The text has 2 columns: the one headed as the strength was taken, else the first.']);
   });
 
   it('is thinned for drawing without losing a peak', () => {

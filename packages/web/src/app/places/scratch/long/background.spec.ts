@@ -36,7 +36,7 @@ const curve = (text: string): CurveJob => ({
   places: [{ text, unit: 'MPa' }],
   results: ['expected', 'low'],
 });
-const series: SeriesJob = { kind: 'series', text: '30\n31', simulate: 0, specified: null, system: 'si', unit: 'MPa' };
+const series: SeriesJob = { kind: 'series', text: '30\n31', simulate: 0, companions: false, specified: null, system: 'si', unit: 'MPa' };
 
 describe('away from the page', () => {
   const real = globalThis.Worker;

@@ -6,6 +6,8 @@ export interface SeriesJob {
   readonly kind: 'series';
   readonly text: string | null;
   readonly simulate: number;
+  /** Each line is a test with its companions side by side: there is nothing to accept by, only to describe. */
+  readonly companions: boolean;
   readonly specified: Keyed | null;
   readonly system: System;
   readonly unit: UnitId;

@@ -1,6 +1,6 @@
 import { evaluate, methodById, say, simulatedSeries, statisticsOf, type AnyInputs, type Evaluation, type Shape } from '@keen-mortar/core';
 import { drawnIn, figureOf } from '../drawn';
-import { rowsFrom } from '../table-paste';
+import { cellsOf, gridFrom, rowsFrom } from '../table-paste';
 import type { AnswerOf, CurveJob, Job, SeriesJob } from './jobs';
 import { pictureOf, saidOf } from './picture';
 
@@ -15,6 +15,7 @@ export function work<J extends Job>(job: J, tell: Tell): AnswerOf<J> {
 }
 
 function series(job: SeriesJob, tell: Tell): AnswerOf<SeriesJob> {
+  if (job.companions && job.text !== null) return companions(job, job.text, tell);
   const [acceptance, statistics] = [methodById('aci-acceptance')!, methodById('strength-statistics')!];
   tell(0, 'Reading the series');
   const of = (acceptance.fields as Record<string, { of: Shape }>)['tests']!.of;
@@ -40,7 +41,36 @@ function series(job: SeriesJob, tell: Tell): AnswerOf<SeriesJob> {
   return {
     picture: pictureOf(judged, scattered, Number.isFinite(specified) ? specified : null, MOST_DRAWN),
     said: [...said(statistics, scattered), ...said(acceptance, judged)],
-    faults: judged.issues.slice(0, MOST_FAULTS).map((issue) => `${rowOf(issue.path)}${say(issue.code, issue.params)}`),
+    faults: [
+      ...severalColumns(job.text),
+      ...judged.issues.slice(0, MOST_FAULTS).map((issue) => `${rowOf(issue.path)}${say(issue.code, issue.params)}`),
+    ],
+  };
+}
+
+/** A series for acceptance is one strength a test: of a wider table it is said which column was taken. */
+const severalColumns = (text: string | null): string[] => {
+  const first = text === null ? [] : (cellsOf(text.slice(0, 2000))[0] ?? []);
+  return first.length > 1 ? [`The text has ${first.length} columns: the one headed as the strength was taken, else the first.`] : [];
+};
+
+/** Tests with their companions: described by their statistics. */
+function companions(job: SeriesJob, text: string, tell: Tell): AnswerOf<SeriesJob> {
+  const m = methodById('strength-statistics')!;
+  tell(0, 'Reading the series');
+  const leaf = (m.fields as Record<string, { of: Record<string, { of: Shape }> }>)['tests']!.of['companions']!.of['strength']!;
+  const tests = gridFrom(text, 'companions', ['strength', leaf], job.unit);
+  const count = Math.max(tests.length, 1);
+  const e = evaluate(m, { tests, specified: job.specified } as unknown as AnyInputs, {
+    variant: 'aci214',
+    system: job.system,
+    progress: (taken) => tell(Math.min(0.9, 0.1 + (0.4 * taken) / count), 'Mean, scatter within and between tests'),
+  });
+  tell(0.95, 'Drawing');
+  return {
+    picture: pictureOf(null, e, null, MOST_DRAWN),
+    said: saidOf(m.results, e),
+    faults: e.issues.slice(0, MOST_FAULTS).map((issue) => `${rowOf(issue.path)}${say(issue.code, issue.params)}`),
   };
 }
 

@@ -3,7 +3,7 @@ import { contours } from 'd3-contour';
 import { axis, ChartBox, type Drawing } from '../../../parts/chart';
 import { rowsAt } from '../inputs';
 import { ScratchStore } from '../scratch.store';
-import { figureOf, seriesOf, wordsOf } from '../drawn';
+import { closeTexts, seriesOf, textsOf, wordsOf } from '../drawn';
 
 const CELL = 44;
 const PAD = 26;
@@ -12,6 +12,7 @@ interface Cell {
   readonly line: number;
   readonly at: number;
   readonly e: number;
+  readonly text: string;
   readonly kind: string;
 }
 
@@ -50,7 +51,7 @@ const MARK: Readonly<Record<string, string>> = { no_corrosion: 'o', uncertain: '
               font-size="12"
               fill="var(--ink)"
             >
-              {{ c.e.toFixed(0) }}
+              {{ c.text }}
             </text>
             <text
               [attr.x]="pad + (c.at + 0.5) * cell"
@@ -115,10 +116,10 @@ export class PotentialMap {
 
   protected readonly cells = computed((): Cell[] => {
     const e = this.store.working();
-    const [values, kinds] = [seriesOf(e, 'cse'), wordsOf(e, 'classes')];
+    const [values, kinds, texts] = [seriesOf(e, 'cse'), wordsOf(e, 'classes'), closeTexts(e, 'cse')];
     return wordsOf(e, 'where').map((where, i) => {
       const [line, at] = where.split('.').map((n) => Number(n) - 1);
-      return { line: line!, at: at!, e: values[i]!, kind: kinds[i]! };
+      return { line: line!, at: at!, e: values[i]!, text: texts[i]!, kind: kinds[i]! };
     });
   });
   private readonly columns = computed(() => Math.max(0, ...this.cells().map((c) => c.at + 1)));
@@ -127,12 +128,12 @@ export class PotentialMap {
   protected readonly down = computed(() => Array.from({ length: this.lineCount() }, (_k, k) => k));
   protected readonly width = computed(() => PAD + this.columns() * CELL + 6);
   protected readonly height = computed(() => PAD + this.lineCount() * CELL + 6);
-  protected readonly step = computed(() => Number(this.store.working()?.params['lines'] ?? 100));
+  protected readonly step = computed(() => Number(this.store.working()?.params['lines'] ?? NaN));
 
   /** Equipotential lines between the middles of the cells; a cell that was not read takes the mean of its neighbours, for the drawing only. */
   protected readonly lines = computed(() => {
     const [n, m] = [this.columns(), this.lineCount()];
-    if (n < 2 || m < 2) return [];
+    if (n < 2 || m < 2 || !(this.step() > 0)) return [];
     const grid = new Array<number>(n * m).fill(NaN);
     for (const c of this.cells()) grid[c.line * n + c.at] = c.e;
     const filled = fill(grid, n);
@@ -159,7 +160,7 @@ export class PotentialMap {
   });
 
   protected share(id: string): string {
-    return figureOf(this.store.working(), id)?.toFixed(0) ?? '';
+    return textsOf(this.store.method(), this.store.working(), id)[0] ?? '';
   }
 
   protected readonly says = computed(

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import type { RowsField } from '@keen-mortar/core';
 import { axis, ChartBox, type Drawing } from '../../../parts/chart';
 import { ScratchStore } from '../scratch.store';
-import { columnOf, pairsOf, seriesOf, fieldOf } from '../drawn';
+import { columnOf, pairsOf, textsOf, seriesOf, fieldOf } from '../drawn';
 
 const PRISMS = ['a', 'b', 'c'] as const;
 const DASHES = [[], [6, 4], [2, 3]];
@@ -34,8 +34,8 @@ export class Prisms {
   private readonly mean = computed(() => pairsOf(this.ages(), seriesOf(this.store.working(), 'mean')));
   protected readonly says = computed(
     () =>
-      `Mean length change: ${this.mean()
-        .map(({ x, y }) => `${x} d ${y.toFixed(3)} %`)
+      `Mean length change: ${textsOf(this.store.method(), this.store.working(), 'mean')
+        .map((text, i) => `${this.ages()[i]} d ${text} %`)
         .join(', ')}`,
   );
 

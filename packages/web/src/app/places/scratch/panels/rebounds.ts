@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { keyedAt, rowsAt, valueAt } from '../inputs';
 import { ScratchStore } from '../scratch.store';
-import { figureOf, wordsOf } from '../drawn';
+import { textsOf, wordsOf } from '../drawn';
 
 const ACROSS = 4;
 const SIDE = 74;
@@ -88,9 +88,10 @@ export class Rebounds {
   protected readonly height = computed(() => Math.ceil(this.impacts().length / ACROSS) * (SIDE + 12));
   protected readonly says = computed(() => {
     const out = this.impacts().filter((i) => i.out);
-    const number = figureOf(this.store.working(), 'number') ?? figureOf(this.store.working(), 'mean');
+    const [m, e] = [this.store.method(), this.store.working()];
+    const number = textsOf(m, e, 'number')[0] ?? textsOf(m, e, 'mean')[0];
     const what = this.rows() === 'readings' ? 'impacts' : 'areas';
     const apart = out.length === 0 ? 'none stands out' : `struck through: ${out.map((i) => `${i.name} (${i.text})`).join(', ')}`;
-    return `${this.impacts().length} ${what}, ${apart}${number === null ? '' : `; mean of what counts ${number.toFixed(1)}`}`;
+    return `${this.impacts().length} ${what}, ${apart}${number === undefined ? '' : `; of what counts ${number}`}`;
   });
 }

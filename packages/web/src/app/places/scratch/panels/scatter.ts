@@ -5,7 +5,7 @@ import { keyedAt } from '../inputs';
 import { Asker } from '../long/background';
 import type { CurveJob } from '../long/jobs';
 import { ScratchStore } from '../scratch.store';
-import { columnOf, drawnIn, figureOf, pairsOf, type Point, fieldOf } from '../drawn';
+import { columnOf, drawnIn, figureOf, pairsOf, textsOf, type Point, fieldOf } from '../drawn';
 
 /** So many places along the line at which the core is asked for the interval. */
 const PLACES = 24;
@@ -84,7 +84,7 @@ export class Scatter implements OnDestroy {
 
   protected readonly says = computed(() => {
     const now = this.now();
-    return `${this.pairs().length} pairs with their line${now ? `; at ${now.x} expect ${now.y.toFixed(1)} ${this.stress()}` : ''}`;
+    return `${this.pairs().length} pairs with their line${now ? `; at ${now.x} expect ${textsOf(this.store.method(), this.store.working(), this.axes().middle)[0]} ${this.stress()}` : ''}`;
   });
 
   protected readonly drawing = computed((): Drawing => {

@@ -209,8 +209,17 @@ export class Series implements OnDestroy {
     this.running.set({ share: 0, doing: 'Beginning' });
     const system = this.store.system();
     const specified = keyedAt(this.store.inputs(), 'specified');
-    this.work = inBackground({ kind: 'series', text, simulate: SIMULATED, specified, system, unit: this.unit() }, (share, doing) =>
-      this.running.set({ share, doing }),
+    this.work = inBackground(
+      {
+        kind: 'series',
+        text,
+        simulate: SIMULATED,
+        companions: this.store.methodId() === 'strength-statistics',
+        specified,
+        system,
+        unit: this.unit(),
+      },
+      (share, doing) => this.running.set({ share, doing }),
     );
     this.work.answer.then(
       (answer) => {

@@ -57,8 +57,8 @@ export class Sieves {
 
   protected readonly says = computed(
     () =>
-      `Per cent passing against opening: ${pairsOf(this.openings(), this.passing())
-        .map(({ x, y }) => `${x} mm ${y.toFixed(0)} %`)
+      `Per cent passing against opening: ${wordsOf(this.store.working(), 'reported')
+        .map((text, i) => `${this.openings()[i]} mm ${text} %`)
         .join(', ')}`,
   );
 

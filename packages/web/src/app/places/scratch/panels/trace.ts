@@ -46,10 +46,9 @@ export class Trace {
 
   protected readonly drawing = computed((): Drawing => {
     const points = this.points();
-    const most = Math.max(0, ...points.map(({ y }) => y));
-    const last = points.findIndex(({ y }) => y === most);
-    const upper = points.filter(({ y }, i) => i <= last && y >= most / 2);
     const e = this.store.working();
+    const ends = seriesOf(e, 'fittedAt');
+    const counts = (x: number): boolean => ends.length > 0 && x >= ends[0]! && x <= ends.at(-1)!;
     const fitted = pairsOf(seriesOf(e, 'fittedAt'), seriesOf(e, 'fitted'));
     return (inks) => ({
       type: 'scatter',
@@ -62,7 +61,7 @@ export class Trace {
             borderColor: inks.soft,
             borderWidth: 1,
             pointRadius: 3,
-            backgroundColor: points.map((p) => (upper.includes(p) ? inks.ink : inks.hair)),
+            backgroundColor: points.map(({ x }) => (counts(x) ? inks.ink : inks.hair)),
           },
         ],
       },

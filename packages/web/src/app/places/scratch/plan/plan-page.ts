@@ -28,12 +28,12 @@ interface Row {
 /** A quarter of an hour: nobody plans finer. */
 const rounded = (ms: number): number => Math.round(ms / STEP) * STEP;
 
-/** Tomorrow at seven: when the first cone is usually wished for. */
-function tomorrow(): number {
+/** The next working day at seven: when the first cone is usually wished for. */
+function nextMorning(): number {
   const day = new Date();
   do day.setDate(day.getDate() + 1);
   while (day.getDay() === 0 || day.getDay() === 6);
-  return day.setHours(9, 0, 0, 0);
+  return day.setHours(7, 0, 0, 0);
 }
 
 /** Planning backwards: one moment is wished for, and every other one falls where the method and the opening hours leave room. */
@@ -55,7 +55,7 @@ export class PlanPage {
 
   protected readonly jobId = signal(JOBS[0]!.id);
   private readonly wishedId = signal<string | null>(null);
-  protected readonly at = signal(tomorrow());
+  protected readonly at = signal(nextMorning());
   protected readonly hours = signal<Hours>(rememberedHours());
   protected readonly says = (ms: number): string => momentText(new Date(ms).toISOString());
   protected readonly local = computed(() => localMoment(new Date(this.at()).toISOString()).slice(0, 16));
