@@ -119,6 +119,8 @@ it('over the sheet: filled with what is in hand, closes without a trace, and han
   await over.locator('[data-field="shape"]').selectOption('true');
   await over.locator('#scratch-centre').fill('204');
   await expect(over.locator('[data-result="slump"]')).toContainText('95');
+  // As a page it has the same readings.
+  await expect(over.getByTestId('as-page')).toHaveAttribute('href', /\/scratch\/slump#.*204\+mm/);
   await over.locator('#scratch-centre').press('Escape');
   await expect(over).toHaveCount(0);
   await expect(field(page, 'centre')).toHaveValue('');
@@ -185,6 +187,17 @@ it('gradation: a spreadsheet is pasted, stands against its band, and is taken ba
   await cell(page, '0.0').fill('9.5');
   await cell(page, '0.0').press('Enter');
   await expect(cell(page, '1.0')).toBeFocused();
+});
+
+it('prints all of a computation, not the part that is on the screen, and none of the tools', async ({ page }) => {
+  await onExample(page, 'gradation');
+  await page.waitForTimeout(500);
+  const pages = (await page.pdf({ format: 'A4' })).toString('latin1').match(/\/Type\s*\/Page\b/g)?.length ?? 0;
+  expect(pages).toBeGreaterThan(1);
+  await page.emulateMedia({ media: 'print' });
+  await expect(page.locator('#finder')).toBeHidden();
+  await expect(page.locator('nav.shelf')).toBeHidden();
+  await expect(page.locator('canvas')).toBeVisible();
 });
 
 it('cone adviser: pressed as it looks, the log says where the sand stands and how long it stays covered', async ({ page }) => {

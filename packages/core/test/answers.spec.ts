@@ -25,6 +25,8 @@ describe('figures as people read them', () => {
     ['0', null, undefined, '0'],
     ['-0.0384000000000', null, undefined, '-0.0384'],
     ['123456', null, undefined, '123456'],
+    ['123456.789000', null, undefined, '123457…'],
+    ['-1234567.50000', null, 3, '-1234568…'],
   ];
   for (const [unrounded, reported, digits, text] of table)
     it(`${unrounded} ${reported ?? ''} reads ${text}`, () => expect(figureText({ unrounded, reported }, digits)).toBe(text));

@@ -13,8 +13,10 @@ export function figureText(f: Pick<Figure, 'reported' | 'unrounded'>, digits = U
   const value = Number(f.unrounded);
   if (value !== 0 && Math.abs(value) < SMALL) return powerOfTen(value, Math.min(digits, SMALL_DIGITS));
   const plain = f.unrounded.includes('.') ? f.unrounded.replace(/\.?0+$/, '') : f.unrounded;
-  const long = plain.replace(/^-?0*\.?0*|\./g, '').length > digits && plain.includes('.');
-  return long ? `${significant(exact(plain), digits)}…` : plain;
+  // What stands before the point is never cut.
+  const kept = Math.max(digits, /^-?(\d*)/.exec(plain)![1]!.length);
+  const long = plain.replace(/^-?0*\.?0*|\./g, '').length > kept;
+  return long ? `${significant(exact(plain), kept)}…` : plain;
 }
 
 /** Below this a figure is read by its power of ten: a permeability. */

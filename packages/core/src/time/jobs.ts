@@ -5,7 +5,12 @@ const MINUTE = 60_000;
 const HOUR = 60 * MINUTE;
 const DAY = 24 * HOUR;
 
-/** A run of work with its delays: what is planned forwards or backwards from one of its moments. */
+/**
+ * A run of work with its delays. Soaks, ages and curing times are those of the test methods; delays that no
+ * method prints (how long SSD, flask and washing out take; when concrete has set) are a lab's usual ones:
+ * room to plan with, never a limit to judge by.
+ * What is planned forwards or backwards from one of its moments.
+ */
 export interface Job {
   readonly id: string;
   readonly label: string;

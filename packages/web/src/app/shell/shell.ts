@@ -27,7 +27,7 @@ import { session, SessionActions, THEMES, WITHOUT_PERSON, type Theme } from '../
         <p class="place soft" role="status">Opening …</p>
       }
     </main>
-    @if (scratch()) {
+    @if (scratch() && !free()) {
       @defer (on immediate) {
         <km-scratch-over class="over" />
       } @placeholder {

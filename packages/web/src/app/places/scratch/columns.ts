@@ -20,6 +20,9 @@ export function columnsOf(of: Shape, rows: readonly AnyInputs[], system: System,
   });
 }
 
+/** Fractions and negative lengths need keys that a system's number pad lacks. */
+export const keyboardOf = (field: Field): 'text' | 'decimal' => (field.kind === 'qty' && field.dimension !== 'length' ? 'decimal' : 'text');
+
 const NONE: readonly Issue[] = [];
 
 /** Issues at one path. No issues are always the same list: a field that is right is not drawn again with each key. */

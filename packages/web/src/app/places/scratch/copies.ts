@@ -1,5 +1,6 @@
 import {
   answerText,
+  answerTexts,
   CORE_VERSION,
   say,
   spell,
@@ -84,7 +85,7 @@ export function asCsv(c: Copied): string {
     if (r.state !== 'given' || r.series !== undefined) return [];
     const unit = unitLabel(r.unit);
     const head = unit === '' ? r.id : `${r.id} (${unit})`;
-    return [[head, r.words ? r.words.join('; ') : (r.reported ?? r.unrounded ?? '')]];
+    return [[head, r.words ? answerTexts(m.results[r.id]!, r).join('; ') : (r.reported ?? r.unrounded ?? '')]];
   });
   const columns: [string, string][] = [['method', m.id], ['variant', e.variant], ...readings, ...results];
   return Papa.unparse([columns.map(([head]) => head), columns.map(([, value]) => value)]);

@@ -1,5 +1,5 @@
 import type { ElementRef } from '@angular/core';
-import { ChangeDetectionStrategy, Component, computed, input, output, signal, viewChild } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, output, signal, viewChild } from '@angular/core';
 import { find, type Found } from './find';
 
 /** Type to find a method by any of its names; arrows and Enter choose. */
@@ -27,7 +27,7 @@ import { find, type Found } from './find';
       (keydown)="key($event)"
     />
     @if (open()) {
-      <ul id="finder-list" role="listbox" aria-label="Computations" (pointerdown)="$event.preventDefault()">
+      <ul id="finder-list" role="listbox" aria-label="Computations" (mousedown)="$event.preventDefault()">
         @for (f of found(); track f.id; let i = $index) {
           <li
             role="option"
@@ -94,7 +94,6 @@ import { find, type Found } from './find';
   `,
 })
 export class Finder {
-  readonly title = input('');
   readonly chosen = output<string>();
   private readonly box = viewChild.required<ElementRef<HTMLInputElement>>('box');
   protected readonly query = signal('');

@@ -124,6 +124,11 @@ describe('the places of Scratch', () => {
     it('is filled with what is in hand, and hands it back to where there is a record for it', async () => {
       const { host, fixture, store } = await over();
       expect([main(host), (document.activeElement as HTMLInputElement).id]).toEqual(['2290', 'scratch-full']);
+      await wait(250);
+      await fixture.whenStable();
+      expect(host.querySelector('[data-testid="as-page"]')!.getAttribute('href')).toContain(
+        '/scratch/density#variant=en&system=si&readings=',
+      );
       const take = host.querySelector<HTMLButtonElement>('[data-testid="take"]')!;
       expect(take.textContent?.trim()).toBe('Take into load 6, sample Q-106');
       take.click();

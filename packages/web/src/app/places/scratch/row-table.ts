@@ -3,7 +3,7 @@ import { NgTemplateOutlet } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, input, signal } from '@angular/core';
 import { answerTexts, say, unitLabel, type AnyInputs, type Issue, type PickField, type RowsField, type UnitId } from '@keen-mortar/core';
 import { momentText } from '../../parts/when';
-import { columnsOf, type Column } from './columns';
+import { columnsOf, keyboardOf, type Column } from './columns';
 import { keyedAt, rowsAt, valueAt } from './inputs';
 import { Instant } from './instant';
 import { ScratchStore } from './scratch.store';
@@ -46,6 +46,7 @@ export class RowTable {
   private readonly chosen = signal<Readonly<Record<string, UnitId>>>({});
   protected readonly rowHeight = ROW_HEIGHT;
   protected readonly label = unitLabel;
+  protected readonly keyboard = keyboardOf;
   protected readonly rows = computed(() => rowsAt(this.store.inputs(), this.path()));
   protected readonly virtual = computed(() => this.rows().length > VIRTUAL_FROM);
   protected readonly columns = computed(() => columnsOf(this.field().of, this.rows(), this.store.system(), this.chosen()));

@@ -1,8 +1,9 @@
-import { afterNextRender, ChangeDetectionStrategy, Component, inject, Injector, viewChild, type OnDestroy } from '@angular/core';
+import { afterNextRender, ChangeDetectionStrategy, Component, computed, inject, Injector, viewChild, type OnDestroy } from '@angular/core';
 import { Router } from '@angular/router';
 import { methodById } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { hand, HandActions } from '../../state/hand';
+import { fragmentOf } from './link';
 import { Scratch } from './scratch';
 import { ScratchStore } from './scratch.store';
 
@@ -15,7 +16,7 @@ import { ScratchStore } from './scratch.store';
   template: `
     <div class="bar">
       <b>Scratch</b> <span class="soft small">closes without a trace unless kept</span>
-      <a class="link end" [href]="page()" target="_blank" rel="noopener">open as a page</a>
+      <a class="link end" [href]="page()" data-testid="as-page" target="_blank" rel="noopener">open as a page</a>
       <button type="button" class="btn" data-testid="close-scratch" (click)="close()">Close <kbd class="soft small">Esc</kbd></button>
     </div>
     <km-scratch [over]="true" (picked)="open($event)" />
@@ -61,9 +62,12 @@ export class ScratchOver implements OnDestroy {
     this.focus();
   }
 
-  protected page(): string {
-    return `/scratch/${this.store.methodId()}`;
-  }
+  /** The same computation as a page, its readings with it. */
+  protected readonly page = computed(() => {
+    const [m, linked] = [this.store.method(), this.store.rested()];
+    const fragment = m && linked ? fragmentOf(m, linked) : null;
+    return `/scratch${m ? `/${m.id}` : ''}${fragment === null ? '' : `#${fragment}`}`;
+  });
 
   protected open(id: string): void {
     const m = methodById(id);

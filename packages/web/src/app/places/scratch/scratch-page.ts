@@ -24,6 +24,11 @@ const WRITES_AFTER = 150;
     @if (broken()) {
       <p class="problem page" role="alert">The readings in this link cannot be read. The form is empty.</p>
     }
+    @if (tooLong()) {
+      <p class="problem page" role="status">
+        These readings are too many for the address: a reload loses them. A copy as JSON or CSV keeps them.
+      </p>
+    }
     <km-scratch (picked)="open($event)" />
     @if (!known()) {
       <ul class="all">
@@ -73,6 +78,10 @@ export class ScratchPage implements OnDestroy {
   protected readonly all = ALL;
   protected readonly known = computed(() => this.store.method() !== null);
   protected readonly broken = signal(false);
+  protected readonly tooLong = computed(() => {
+    const [m, linked] = [this.store.method(), this.store.rested()];
+    return m !== null && linked !== null && fragmentOf(m, linked) === null;
+  });
   /** What this page wrote there itself is not read again. */
   private written: string | null = null;
   private timer: ReturnType<typeof setTimeout> | undefined;

@@ -69,7 +69,9 @@ export class Sieves {
     return (inks) => ({
       type: 'line',
       data: {
+        // The first lies on top: the curve over its band.
         datasets: [
+          { data: points, borderColor: inks.ink, backgroundColor: inks.ink, borderWidth: 2, pointRadius: 4 },
           {
             data: band.map(({ x, most }) => ({ x, y: most })),
             borderColor: inks.within,
@@ -79,7 +81,6 @@ export class Sieves {
             backgroundColor: inks.zone,
           },
           { data: band.map(({ x, least }) => ({ x, y: least })), borderColor: inks.within, borderWidth: 1.5, pointRadius: 0 },
-          { data: points, borderColor: inks.ink, backgroundColor: inks.ink, borderWidth: 2, pointRadius: 4 },
         ],
       },
       options: {

@@ -1,8 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { unitLabel, type PickField, type RowsField } from '@keen-mortar/core';
-import { rowsAt, valueAt } from '../inputs';
+import { keyedAt, rowsAt, valueAt } from '../inputs';
 import { ScratchStore } from '../scratch.store';
-import { seriesOf, wordsOf, fieldOf } from '../drawn';
+import { closeTexts, wordsOf, fieldOf } from '../drawn';
 
 const LEVEL = 62;
 const WIDE = 104;
@@ -90,23 +90,21 @@ export class Tree {
 
   private readonly leaves = computed(() => {
     const e = this.store.working();
-    const unit = unitLabel(e?.results.find((r) => r.id === 'masses')?.unit ?? 'kg');
+    const unit = unitLabel(e?.results.find((r) => r.id === 'masses')?.unit ?? '1');
     const test = fieldOf<RowsField>(this.store.method(), 'leaves').of['test'] as PickField;
     const rows = rowsAt(this.store.still(), 'leaves');
-    const mass = (value: number | undefined): string => (value === undefined ? '' : `${Number(value.toPrecision(3))} ${unit}`);
-    const masses = seriesOf(e, 'masses');
-    const kept = seriesOf(e, 'keptMasses');
+    const [masses, kept] = [closeTexts(e, 'masses'), closeTexts(e, 'keptMasses')].map((texts) => texts.map((text) => `${text} ${unit}`));
     return [
       ...wordsOf(e, 'splits').map((place, i) => {
         const id = valueAt(rows[i] ?? {}, 'test') as string | null;
         return {
           place,
           label: shorten((test.options as Record<string, string>)[id ?? ''] ?? ''),
-          mass: mass(masses[i]),
+          mass: masses![i] ?? '',
           kind: 'test' as const,
         };
       }),
-      ...wordsOf(e, 'kept').map((place, i) => ({ place, label: `kept ${place}`, mass: mass(kept[i]), kind: 'kept' as const })),
+      ...wordsOf(e, 'kept').map((place, i) => ({ place, label: `kept ${place}`, mass: kept![i] ?? '', kind: 'kept' as const })),
     ];
   });
 
@@ -119,25 +117,21 @@ export class Tree {
     const bulk = this.bulk();
     const inner = [...cuts].map((place): Box => {
       const under = placed.filter((b) => b.place.startsWith(place)).map((b) => b.x);
-      const mass = bulk === null ? '' : `${Number((bulk / 2 ** place.length).toPrecision(3))}`;
       return {
         place,
         x: (Math.min(...under) + Math.max(...under)) / 2,
         y: place.length * LEVEL + 8,
         label: place === '' ? 'bulk' : place,
-        mass,
+        mass: place === '' ? bulk : '',
         kind: place === '' ? 'bulk' : 'cut',
       };
     });
     return [...inner, ...placed];
   });
 
-  /** The bulk, back from any leaf: its mass doubled for each cut. */
   private readonly bulk = computed(() => {
-    const e = this.store.working();
-    const [first] = wordsOf(e, 'splits');
-    const [mass] = seriesOf(e, 'masses');
-    return first === undefined || mass === undefined ? null : mass * 2 ** first.length;
+    const keyed = keyedAt(this.store.still(), 'bulk');
+    return keyed ? `${keyed.text} ${unitLabel(keyed.unit)}` : '';
   });
 
   protected readonly lines = computed(() => {
