@@ -46,9 +46,9 @@ export const textsOf = (m: AnyMethod | null, e: Evaluation | null, id: string): 
   return field && r ? answerTexts(field, r) : [];
 };
 
-/** A series to the last place that its reader needs to tell neighbours apart, before any reporting step. */
-export const closeTexts = (e: Evaluation | null, id: string): string[] =>
-  e?.results.find((r) => r.id === id)?.series?.map((f) => figureText({ reported: null, unrounded: f.unrounded }, 4)) ?? [];
+/** A series before any reporting step, to so many digits: neighbours on a picture are to be told apart. */
+export const closeTexts = (e: Evaluation | null, id: string, digits = 4): string[] =>
+  e?.results.find((r) => r.id === id)?.series?.map((f) => figureText({ reported: null, unrounded: f.unrounded }, digits)) ?? [];
 
 export interface Point {
   readonly x: number;

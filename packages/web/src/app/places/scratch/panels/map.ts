@@ -7,6 +7,8 @@ import { closeTexts, seriesOf, textsOf, wordsOf } from '../drawn';
 
 const CELL = 44;
 const PAD = 26;
+/** A shorter ring lies within one cell or two: its name would cover their figures, and the lines about it tell. */
+const NAMED_FROM = 8;
 
 interface Cell {
   readonly line: number;
@@ -40,7 +42,9 @@ const MARK: Readonly<Record<string, string>> = { no_corrosion: 'o', uncertain: '
           }
           @for (l of lines(); track l.value) {
             <path [attr.d]="l.path" fill="none" stroke="var(--ink)" [attr.stroke-width]="1.6" [attr.data-line]="l.value" />
-            <text [attr.x]="l.x" [attr.y]="l.y" class="on" font-size="11">{{ l.value }}</text>
+            @if (l.named) {
+              <text [attr.x]="l.x" [attr.y]="l.y" class="on" font-size="11">{{ l.value }}</text>
+            }
           }
           @for (c of cells(); track c.line + '.' + c.at) {
             <text
@@ -51,7 +55,7 @@ const MARK: Readonly<Record<string, string>> = { no_corrosion: 'o', uncertain: '
               font-size="12"
               fill="var(--ink)"
             >
-              {{ c.text }}
+              {{ whole(c.text) }}
             </text>
             <text
               [attr.x]="pad + (c.at + 0.5) * cell"
@@ -112,11 +116,13 @@ export class PotentialMap {
   private readonly store = inject(ScratchStore);
   protected readonly cell = CELL;
   protected readonly pad = PAD;
+  /** A cell has room for three digits, and none for the mark that there are more. */
+  protected readonly whole = (text: string): string => text.replace('…', '');
   protected readonly mark = (kind: string): string => MARK[kind] ?? '';
 
   protected readonly cells = computed((): Cell[] => {
     const e = this.store.working();
-    const [values, kinds, texts] = [seriesOf(e, 'cse'), wordsOf(e, 'classes'), closeTexts(e, 'cse')];
+    const [values, kinds, texts] = [seriesOf(e, 'cse'), wordsOf(e, 'classes'), closeTexts(e, 'cse', 3)];
     return wordsOf(e, 'where').map((where, i) => {
       const [line, at] = where.split('.').map((n) => Number(n) - 1);
       return { line: line!, at: at!, e: values[i]!, text: texts[i]!, kind: kinds[i]! };
@@ -155,7 +161,7 @@ export class PotentialMap {
           .join('');
         // Half-way along a stretch of the line lies between the cells, where no figure stands.
         const [x, y] = [0, 1].map((k) => PAD + ((middle.from[k]! + middle.to[k]!) / 2) * CELL);
-        return [{ value, path, x: x! - 12, y: y! + 4 }];
+        return [{ value, path, x: x! - 12, y: y! + 4, named: longest.length >= NAMED_FROM }];
       });
   });
 

@@ -142,7 +142,12 @@ describe('panels', () => {
     await show('half-cell-map');
     expect(all('rect').length).toBe(39);
     expect(all('rect.corrosion').length).toBe(3);
+    // −120 mV at 14 °C is −127.38: the whole millivolt has room in its cell, and so has every other.
+    const figures = all('text.fig').map((t) => t.textContent!.trim());
+    expect([figures[0], figures.every((text) => text.length <= 4)]).toEqual(['-127', true]);
     expect(all('[data-line]').map((l) => l.dataset['line'])).toEqual(['-400', '-300', '-200']);
+    // The ring about a single cell would have its name on the figure.
+    expect(all('text.on').map((t) => t.textContent)).toEqual(['-300', '-200']);
     const [x] = drawn()[1]!.data;
     expect(x!.x).toBe(-200);
     store.paste('lines', '-120', {}, 0);
