@@ -143,7 +143,7 @@ describe('panels', () => {
     expect(all('rect').length).toBe(39);
     expect(all('rect.corrosion').length).toBe(3);
     // −120 mV at 14 °C is −127.38: the whole millivolt has room in its cell, and so has every other.
-    const figures = all('text.fig').map((t) => t.textContent!.trim());
+    const figures = all('text.fig').map((t) => t.textContent.trim());
     expect([figures[0], figures.every((text) => text.length <= 4)]).toEqual(['-127', true]);
     expect(all('[data-line]').map((l) => l.dataset['line'])).toEqual(['-400', '-300', '-200']);
     // The ring about a single cell would have its name on the figure.
