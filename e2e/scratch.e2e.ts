@@ -198,6 +198,9 @@ it('prints all of a computation, not the part that is on the screen, and none of
   await expect(page.locator('#finder')).toBeHidden();
   await expect(page.locator('nav.shelf')).toBeHidden();
   await expect(page.locator('canvas')).toBeVisible();
+  expect(await page.evaluate(() => document.documentElement.scrollHeight > innerHeight)).toBe(true);
+  await page.emulateMedia({ media: 'screen' });
+  await expect(page.locator('nav.shelf')).toBeVisible();
 });
 
 it('cone adviser: pressed as it looks, the log says where the sand stands and how long it stays covered', async ({ page }) => {

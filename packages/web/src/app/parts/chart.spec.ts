@@ -35,6 +35,13 @@ describe('a chart', () => {
     await settle();
     expect(used.length).toBe(3);
     expect(used[2]!.ink).not.toBe(used[0]!.ink);
+    // On paper it wears what the shell puts on, at a width that paper has.
+    document.documentElement.dataset['theme'] = 'glare';
+    dispatchEvent(new Event('beforeprint'));
+    expect([used[3]!.ink, chart.width]).toEqual(['#000000', 600]);
+    document.documentElement.dataset['theme'] = 'dark';
+    dispatchEvent(new Event('afterprint'));
+    expect([used[4]!.ink, chart.width === 600]).toEqual([used[2]!.ink, false]);
     document.documentElement.dataset['theme'] = 'light';
     fixture.destroy();
     expect(Chart.getChart(canvas)).toBeUndefined();

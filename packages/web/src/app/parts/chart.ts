@@ -72,6 +72,7 @@ const inks = (): Inks => {
 /** A chart in our own colours; `says` is what it shows, for whoever does not see it. */
 @Component({
   selector: 'km-chart',
+  host: { '(window:beforeprint)': 'forPaper()', '(window:afterprint)': 'forScreen()' },
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `<div class="box" [style.height.px]="height()"><canvas #canvas role="img" [attr.aria-label]="says()"></canvas></div>`,
   styles: `
@@ -106,6 +107,18 @@ export class ChartBox implements OnDestroy {
     });
   }
 
+  /** On paper in the paper's colours and no wider than its column there. */
+  protected forPaper(): void {
+    clearTimeout(this.timer);
+    this.draw(this.drawing());
+    this.chart?.resize(PAPER_WIDTH, this.canvas().nativeElement.clientHeight);
+  }
+
+  protected forScreen(): void {
+    this.draw(this.drawing());
+    this.chart?.resize();
+  }
+
   private draw(drawing: Drawing): void {
     const colours = inks();
     const { type, data, options } = drawing(colours);
@@ -127,6 +140,9 @@ export class ChartBox implements OnDestroy {
     this.chart?.destroy();
   }
 }
+
+/** What A4 and letter both have between their margins, in CSS pixels. */
+const PAPER_WIDTH = 600;
 
 const FIXED = { animation: false, responsive: true, maintainAspectRatio: false } as const;
 

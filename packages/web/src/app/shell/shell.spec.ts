@@ -91,6 +91,14 @@ describe('the shell', () => {
     select.dispatchEvent(new Event('change'));
     await fixture.whenStable();
     expect([document.documentElement.dataset['theme'], localStorage.getItem('km.theme')]).toEqual(['glare', 'glare']);
+    select.value = 'dark';
+    select.dispatchEvent(new Event('change'));
+    await fixture.whenStable();
+    const worn = ['beforeprint', 'afterprint'].map((moment) => {
+      dispatchEvent(new Event(moment));
+      return document.documentElement.dataset['theme'];
+    });
+    expect(worn).toEqual(['glare', 'dark']);
   });
 
   it('says that the server does not answer, and comes back by itself', async () => {

@@ -13,7 +13,7 @@ import { session, SessionActions, THEMES, WITHOUT_PERSON, type Theme } from '../
 @Component({
   selector: 'km-root',
   imports: [RouterOutlet, RouterLink, Select, FormsModule, ScratchOver],
-  host: { '(document:keydown)': 'key($event)' },
+  host: { '(document:keydown)': 'key($event)', '(window:beforeprint)': "wear('glare')", '(window:afterprint)': 'wear(theme())' },
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <a class="skip" href="#place">Skip to the place in use</a>
@@ -179,6 +179,24 @@ import { session, SessionActions, THEMES, WITHOUT_PERSON, type Theme } from '../
         gap: 4px;
       }
     }
+    /* All of it, on as many pages as it takes, not the part that was on the screen; what is over a place, alone. */
+    @media print {
+      :host {
+        display: block;
+        height: auto;
+      }
+      main {
+        overflow: visible;
+      }
+      .shelf,
+      main:has(~ .over) {
+        display: none;
+      }
+      .over {
+        position: static;
+        width: auto;
+      }
+    }
   `,
 })
 export class Shell {
@@ -206,7 +224,7 @@ export class Shell {
   protected readonly free = computed(() => WITHOUT_PERSON.test(this.url() || location.pathname));
 
   constructor() {
-    document.documentElement.dataset['theme'] = this.theme();
+    this.wear(this.theme());
     this.store.dispatch(SessionActions.opened());
   }
 
@@ -221,6 +239,11 @@ export class Shell {
     if (event.key !== '/' || event.ctrlKey || event.metaKey || event.altKey || typing || this.free() || this.scratch()) return;
     event.preventDefault();
     this.store.dispatch(HandActions.scratchOpened());
+  }
+
+  /** Paper is white whatever the screen is: what is printed wears black on white. */
+  protected wear(theme: Theme): void {
+    document.documentElement.dataset['theme'] = theme;
   }
 
   protected setTheme(theme: Theme): void {

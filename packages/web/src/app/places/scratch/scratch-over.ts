@@ -44,6 +44,15 @@ import { ScratchStore } from './scratch.store';
     .end {
       margin-left: auto;
     }
+    @media print {
+      :host {
+        overflow: visible;
+        border: 0;
+      }
+      .bar {
+        display: none;
+      }
+    }
   `,
 })
 export class ScratchOver implements OnDestroy {
