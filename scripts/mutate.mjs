@@ -7,7 +7,7 @@ const share = (count, left) => `${count - left} of ${count} noticed (${(100 * (1
 
 const { operations, numbers } = await formulaMutants(ROOT);
 console.log(`Operations of formulas, by worked cases and laws: ${share(operations.count, operations.survived)}`);
-console.log(`Printed numbers, by worked cases and laws: ${share(numbers.count, numbers.survived)}`);
-console.log(`Printed numbers, the pages of docs/methods included: ${share(numbers.count, numbers.onNoPage)}`);
+console.log(`Printed numbers, by the pages of docs/methods: ${share(numbers.count, numbers.onNoPage)}`);
+console.log(`Printed numbers, by worked cases and laws as well: ${share(numbers.count, numbers.survived)}`);
 if (!process.argv.includes('--formulas'))
   process.stdout.write(await run('npx', ['stryker', 'run', 'packages/core/mutation.json'], { cwd: ROOT }));

@@ -72,7 +72,7 @@ function killed(bundle, number) {
   });
 }
 
-/** Specs that try a mutant; the pages of docs/methods hold every number that is data, and come after the others. */
+/** Specs that try a mutant; the pages of docs/methods hold every number that is data. */
 const isSpec = (path) => path.endsWith('.spec.ts') && !path.endsWith('docs.spec.ts');
 const isPages = (path) => path.endsWith('pages.spec.ts');
 
@@ -131,7 +131,7 @@ async function survivorsOf(bundle, mutants, numbers, workers, what) {
 
 /**
  * Changes formulas and printed numbers of the core's methods one by one; says which nobody noticed:
- * operations by worked cases and laws alone, printed numbers by these and then by the pages.
+ * operations by worked cases and laws, printed numbers by the pages of docs/methods and then by the cases and laws.
  */
 export async function formulaMutants(root, workers = 2) {
   const core = join(root, 'packages/core');
@@ -144,17 +144,19 @@ export async function formulaMutants(root, workers = 2) {
       .map((path) => [path, withMutants(path, root, mutants)]),
   );
   const of = (kind) => mutants.flatMap((m, i) => (m.kind === kind ? [i] : []));
+  // Worked cases kill most, so they go first.
+  const cases = specs.filter((path) => !isPages(path)).sort((a, b) => Number(b.includes('vectors')) - Number(a.includes('vectors')));
+  const left = async (numbers, by, what) => {
+    await bundled(root, bundle, by, touched);
+    return survivorsOf(bundle, mutants, numbers, workers, what);
+  };
   try {
-    // Worked cases kill most, so they go first.
-    const cases = specs.filter((path) => !isPages(path)).sort((a, b) => Number(b.includes('vectors')) - Number(a.includes('vectors')));
-    await bundled(root, bundle, cases, touched);
-    const operations = await survivorsOf(bundle, mutants, of('operation'), workers, 'operation');
-    const numbers = await survivorsOf(bundle, mutants, of('number'), workers, 'number');
-    await bundled(root, bundle, specs.filter(isPages), touched);
-    const unseen = await survivorsOf(bundle, mutants, numbers, workers, 'number on no page');
+    const operations = await left(of('operation'), cases, 'operation');
+    const onNoPage = await left(of('number'), specs.filter(isPages), 'number on no page');
+    const unseen = await left(onNoPage, cases, 'number');
     return {
       operations: { count: of('operation').length, survived: operations.length },
-      numbers: { count: of('number').length, survived: numbers.length, onNoPage: unseen.length },
+      numbers: { count: of('number').length, onNoPage: onNoPage.length, survived: unseen.length },
     };
   } finally {
     rmSync(bundle, { force: true });

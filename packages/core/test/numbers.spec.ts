@@ -163,6 +163,23 @@ describe('arithmetic on doubles with a bound, exact where the bound leaves it op
     );
   });
 
+  it('sums and means of a list are the same, one by one or at once', () => {
+    fc.assert(
+      fc.property(fc.array(tree, { minLength: 1, maxLength: 40 }), (trees) => {
+        const parts = trees.flatMap((t) => byFractions(t) ?? []);
+        fc.pre(parts.length === trees.length);
+        const values = trees.map(byFilter);
+        const sum = parts.reduce((a, b) => a.add(b));
+        for (const [x, f] of [[Exact.sum(values), sum] as const, [Exact.mean(values), sum.div(parts.length)] as const]) {
+          if (Number.isFinite(x.off)) expect(ofDouble(x.near).sub(f).abs().compare(ofDouble(x.off))).toBeLessThanOrEqual(0);
+          expect(ratio(x)).toBe(`${f.s * f.n}/${f.d}`);
+        }
+      }),
+    );
+    expect([Exact.sum([]).toString(), Exact.sum([exact('2'), exact('3')]).off]).toEqual(['0', 0]);
+    expect(() => Exact.mean([])).toThrowError('division by zero');
+  });
+
   it('decides what doubles cannot: equal by different ways, a tie, a last place', () => {
     const third = exact('1').div(3);
     expect(third.mul(3).equals(1)).toBeTrue();

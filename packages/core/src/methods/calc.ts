@@ -1,4 +1,5 @@
-import { exact, shown, toStep, type Exact } from '../numbers/exact.js';
+import { exact, shown, toStep } from '../numbers/exact.js';
+import { Exact } from '../numbers/value.js';
 import { normalShare, studentShare } from '../numbers/distributions.js';
 import { naturalLog, powerOfTen, root } from '../numbers/transcendental.js';
 import { unitLabel, type UnitId } from '../units/units.js';
@@ -18,6 +19,8 @@ export interface Calc<V> {
   mul(a: V, b: V): V;
   div(a: V, b: V): V;
   sum(values: readonly V[]): V;
+  /** Of at least one value. */
+  mean(values: readonly V[]): V;
   /** √, ln or 10^ of a value, to 40 digits; the share below it of a normal (Φ) or of Student’s t. */
   apply(f: Transcendental, v: V): V;
   /** Gives an intermediate or a result its symbol: one line of the working. */
@@ -34,13 +37,6 @@ const FUNCTIONS: Readonly<Record<string, (x: Exact) => Exact>> = { '√': root, 
 
 const applied = (f: Transcendental, x: Exact): Exact => FUNCTIONS[f]?.(x) ?? studentShare(x, Number(f.slice(1)));
 
-/** Half and half, and so on down: the bound on a long sum then grows with the logarithm of its length, not with the length. */
-function inHalves(values: readonly Exact[], from: number, to: number): Exact {
-  if (to - from === 1) return values[from]!;
-  const middle = (from + to) >> 1;
-  return inHalves(values, from, middle).add(inHalves(values, middle, to));
-}
-
 export const plain: Calc<Exact> = {
   enter: (_symbol, value) => value,
   num: exact,
@@ -48,7 +44,8 @@ export const plain: Calc<Exact> = {
   sub: (a, b) => a.sub(b),
   mul: (a, b) => a.mul(b),
   div: (a, b) => a.div(b),
-  sum: (values) => (values.length === 0 ? exact('0') : inHalves(values, 0, values.length)),
+  sum: (values) => Exact.sum(values),
+  mean: (values) => Exact.mean(values),
   apply: applied,
   name: (_symbol, value) => value,
   round: (_symbol, value, step) => toStep(value, exact(step)),
@@ -97,15 +94,19 @@ export function recording(lines: WorkingLine[]): Calc<Recorded> {
     numbers: negativeAware(text),
     binds: 3,
   });
+  const num = (text: string): Recorded => atom(text, exact(text));
+  const div = (a: Recorded, b: Recorded): Recorded => combine(a, '/', b, a.value.div(b.value));
+  const sum = (values: readonly Recorded[]): Recorded =>
+    values.length === 0 ? num('0') : values.reduce((total, v) => combine(total, '+', v, total.value.add(v.value)));
   return {
     enter: (symbol, value) => atom(symbol, value),
-    num: (text) => atom(text, exact(text)),
+    num,
     add: (a, b) => combine(a, '+', b, a.value.add(b.value)),
     sub: (a, b) => combine(a, '−', b, a.value.sub(b.value)),
     mul: (a, b) => combine(a, '·', b, a.value.mul(b.value)),
-    div: (a, b) => combine(a, '/', b, a.value.div(b.value)),
-    sum: (values) =>
-      values.length === 0 ? atom('0', exact('0')) : values.reduce((total, v) => combine(total, '+', v, total.value.add(v.value))),
+    div,
+    sum,
+    mean: (values) => div(sum(values), num(String(values.length))),
     apply: (f, v) => ({ value: applied(f, v.value), symbols: `${f}(${v.symbols})`, numbers: `${f}(${v.numbers})`, binds: 3 }),
     name(symbol, v, unit) {
       const text = shown(v.value);

@@ -3,7 +3,7 @@ import { Exact } from '../numbers/value.js';
 import { read, type Keyed } from '../units/reading.js';
 import { convert, offeredUnits, unitLabel, type UnitId } from '../units/units.js';
 import type { Code, Params } from '../problems.js';
-import type { Offer, QtyField, Range, Shape } from './definition.js';
+import type { Field, Offer, QtyField, Range, Shape } from './definition.js';
 
 /** Something about the inputs, at the field it is about. */
 export interface Issue {
@@ -16,64 +16,82 @@ export interface Issue {
   readonly offer?: Offer;
 }
 
-/** What of the inputs may be computed with, laid out as they are: each in the unit beside it. */
+/** What of the inputs may be computed with, each in the unit beside it. */
 export interface Readings {
-  [id: string]: Exact | Readings[];
+  [id: string]: Exact | Columns;
 }
 
+/** Rows, quantity by quantity: each as long as the rows, null where there is nothing to compute with. */
+export interface Columns {
+  [id: string]: (Exact | Columns | null)[];
+}
+
+/** A row that is being read. Its path is written out only for an issue: a long series has few. */
+interface Place {
+  readonly rows: string;
+  readonly within: Place | null;
+  index: number;
+}
+
+const pathOf = (id: string, place: Place | null): string =>
+  place === null ? id : `${pathOf(place.rows, place.within)}.${place.index}.${id}`;
+
+type Inputs = Readonly<Record<string, unknown>>;
+
 /** Reads every quantity of `x` against its declaration; what is wrong or unlikely goes to `issues`, at its path. */
-export function check(fields: Shape, x: Readonly<Record<string, unknown>>, prefix: string, issues: Issue[]): Readings {
+export function check(fields: Shape, x: Inputs, issues: Issue[]): Readings {
   const readings: Readings = {};
   for (const id in fields) {
-    const field = fields[id]!;
-    const value = x[id];
-    if (value === null || value === undefined) continue;
-    if (field.kind === 'rows') {
-      readings[id] = (value as readonly Record<string, unknown>[]).map((row, i) =>
-        check(field.of as Shape, row, `${prefix}${id}.${i}.`, issues),
-      );
-    } else if (field.kind === 'pick' && !Object.hasOwn(field.options, value as string)) {
-      issues.push({ code: 'not-an-option', severity: 'impossible', path: prefix + id, params: { got: value as string } });
-    } else if (field.kind === 'qty') {
-      const reading = checkQuantity(field, value as Keyed, prefix, id, issues);
-      if (reading) readings[id] = reading;
-    }
+    const reading = checkField(fields[id]!, x[id], id, null, issues);
+    if (reading) readings[id] = reading;
   }
   return readings;
 }
 
-function checkQuantity(field: QtyField, keyed: Keyed, prefix: string, id: string, issues: Issue[]): Exact | null {
+function checkRows(fields: Shape, rows: readonly Inputs[], place: Place, issues: Issue[]): Columns {
+  const columns: Columns = {};
+  for (const id in fields) columns[id] = new Array<null>(rows.length).fill(null);
+  for (; place.index < rows.length; place.index++) {
+    const row = rows[place.index]!;
+    for (const id in fields) columns[id]![place.index] = checkField(fields[id]!, row[id], id, place, issues);
+  }
+  return columns;
+}
+
+function checkField(field: Field, value: unknown, id: string, place: Place | null, issues: Issue[]): Exact | Columns | null {
+  if (value === null || value === undefined) return null;
+  if (field.kind === 'qty') return checkQuantity(field, value as Keyed, id, place, issues);
+  if (field.kind === 'rows') return checkRows(field.of as Shape, value as readonly Inputs[], { rows: id, within: place, index: 0 }, issues);
+  if (field.kind === 'pick' && !Object.hasOwn(field.options, value as string))
+    issues.push({ code: 'not-an-option', severity: 'impossible', path: pathOf(id, place), params: { got: value as string } });
+  return null;
+}
+
+function checkQuantity(field: QtyField, keyed: Keyed, id: string, place: Place | null, issues: Issue[]): Exact | null {
   const value = read(keyed, field.dimension);
   if (!(value instanceof Exact)) {
     if (value === 'empty') return null;
-    const path = prefix + id;
     const units = offeredUnits(field.dimension, Object.values(field.units)).map(unitLabel).join(', ');
-    issues.push({ code: value, severity: 'impossible', path, params: { got: keyed.text, unit: keyed.unit, units } });
+    issues.push({
+      code: value,
+      severity: 'impossible',
+      path: pathOf(id, place),
+      params: { got: keyed.text, unit: keyed.unit, units },
+    });
     return null;
   }
   const impossible = field.possible && outside(field.possible, value, keyed.unit);
-  if (impossible) {
-    const offer = plausibleInstead(field, keyed, value);
-    issues.push({
-      code: 'impossible-value',
-      severity: 'impossible',
-      path: prefix + id,
-      params: { ...describe(field.possible), ...what(keyed) },
-      ...(offer ? { offer } : {}),
-    });
-    return null;
-  }
-  if (field.plausible && outside(field.plausible, value, keyed.unit)) {
-    const offer = plausibleInstead(field, keyed, value);
-    issues.push({
-      code: 'implausible-value',
-      severity: 'implausible',
-      path: prefix + id,
-      params: { ...describe(field.plausible), ...what(keyed) },
-      ...(offer ? { offer } : {}),
-    });
-  }
-  return value;
+  const unlikely = impossible || (field.plausible && outside(field.plausible, value, keyed.unit));
+  if (!unlikely) return value;
+  const offer = plausibleInstead(field, keyed, value);
+  issues.push({
+    code: impossible ? 'impossible-value' : 'implausible-value',
+    severity: impossible ? 'impossible' : 'implausible',
+    path: pathOf(id, place),
+    params: { ...describe(impossible ? field.possible : field.plausible), ...what(keyed) },
+    ...(offer ? { offer } : {}),
+  });
+  return impossible ? null : value;
 }
 
 const what = (keyed: Keyed): Params => ({ got: keyed.text.trim(), gotUnit: unitLabel(keyed.unit) });

@@ -178,6 +178,9 @@ export interface Step {
   readonly caution?: boolean;
 }
 
+/** A row by its place, or a row within a row: `[3, 'companions', 0]`. */
+export type RowAt = number | readonly [row: number, within: string, inner: number];
+
 export interface Run<S extends Shape, P extends Parameters, V> {
   readonly x: In<S>;
   readonly p: P;
@@ -187,8 +190,8 @@ export interface Run<S extends Shape, P extends Parameters, V> {
   need(id: IdsOf<S, QtyField>, unit: UnitId): V | null;
   /** The same, for a reading that the result can do without. */
   have(id: IdsOf<S, QtyField>, unit: UnitId): V | null;
-  /** A quantity within a row; `symbol` tells it from its neighbours. */
-  inRow<K extends IdsOf<S, RowsField>>(rows: K, index: number, id: string, unit: UnitId, symbol: string): V | null;
+  /** A quantity within a row; its symbol gets the row's number: `m3`, within a row of rows `x3.1`. */
+  inRow<K extends IdsOf<S, RowsField>>(rows: K, at: RowAt, id: string, unit: UnitId, symbol: string): V | null;
   /** Names a reading as missing: the result stays open. */
   missing(path: string): void;
   /** A reading that cannot be: stays at the field, and nothing is computed from it. */

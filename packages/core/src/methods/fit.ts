@@ -1,6 +1,5 @@
 import { exact } from '../numbers/exact.js';
 import type { Calc } from './calc.js';
-import { meanOf } from './rows.js';
 
 /** A straight line through points, by least squares. */
 export interface Fit<V> {
@@ -16,7 +15,7 @@ export interface Fit<V> {
 
 /** b = Σ(x − x̄)(y − ȳ)/Σ(x − x̄)², a = ȳ − b·x̄. Null when every x is the same. */
 export function fitLine<V>(c: Calc<V>, x: readonly V[], y: readonly V[]): Fit<V> | null {
-  const [meanX, meanY] = [meanOf(c, x), meanOf(c, y)];
+  const [meanX, meanY] = [c.mean(x), c.mean(y)];
   const [dx, dy] = [x.map((v) => c.sub(v, meanX)), y.map((v) => c.sub(v, meanY))];
   const sxx = c.sum(dx.map((d) => c.mul(d, d)));
   if (c.value(sxx).equals(0)) return null;
@@ -69,7 +68,10 @@ export const within = <V>(c: Calc<V>, x: V, { least, most }: { least: V; most: V
 
 /** Sample standard deviation, n − 1. At least two values. */
 export function deviationOf<V>(c: Calc<V>, values: readonly V[], mean: V): V {
-  const squares = values.map((v) => c.mul(c.sub(v, mean), c.sub(v, mean)));
+  const squares = values.map((v) => {
+    const off = c.sub(v, mean);
+    return c.mul(off, off);
+  });
   return c.apply('√', c.div(c.sum(squares), c.num(String(values.length - 1))));
 }
 

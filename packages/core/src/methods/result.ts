@@ -98,6 +98,36 @@ class GivenResult implements ResultValue {
   }
 }
 
+/** One value for each row; the figures likewise made when somebody asks for them. */
+class GivenSeries implements ResultValue {
+  readonly id: string;
+  readonly label: string;
+  readonly symbol: string;
+  readonly state = 'given';
+  readonly exact = null;
+  readonly unrounded = null;
+  readonly reported = null;
+  private figures: readonly Figure[] | null = null;
+
+  constructor(
+    head: Head,
+    readonly unit: UnitId,
+    private readonly values: readonly Exact[],
+    readonly steps: Steps,
+  ) {
+    ({ id: this.id, label: this.label, symbol: this.symbol } = head);
+  }
+
+  get series(): readonly Figure[] {
+    return (this.figures ??= this.values.map((v) => new ValueFigure(v, this.steps[this.unit])));
+  }
+
+  toJSON(): ResultValue {
+    const { id, label, symbol, unit, state, exact, unrounded, reported: text, steps, series } = this;
+    return { id, label, symbol, unit, state, exact, unrounded, reported: text, steps, series };
+  }
+}
+
 /** What a method's body gave for a result. */
 export type Answer =
   | { readonly value: Exact; readonly unit: UnitId; readonly steps: Steps }
@@ -113,8 +143,6 @@ export function resultOf(id: string, field: ResultField, got: Answer | undefined
   const hidden = voided && !field.whenVoid;
   if (hidden || !got) return { ...head, unit, state: hidden ? 'void' : 'open', ...blank, steps: got?.steps ?? {} };
   const { steps } = got;
-  if ('series' in got) {
-    return { ...head, unit, state: 'given', ...blank, steps, series: got.series.map((v) => new ValueFigure(v, steps[unit])) };
-  }
+  if ('series' in got) return new GivenSeries(head, unit, got.series, steps);
   return new GivenResult(head, unit, got.value, steps);
 }

@@ -4,8 +4,8 @@ import type { Keyed } from '../units/reading.js';
 import { convert, unitLabel, type System, type UnitId } from '../units/units.js';
 import type { Code, Params } from '../problems.js';
 import type { Calc, WorkingLine } from './calc.js';
-import { check, type Issue, type Readings } from './check.js';
-import type { Field, IdsOf, In, Method, Offer, Parameters, QtyField, Run, Shape, Steps } from './definition.js';
+import { check, type Columns, type Issue, type Readings } from './check.js';
+import type { Field, IdsOf, In, Method, Offer, Parameters, QtyField, RowAt, Run, Shape, Steps } from './definition.js';
 import type { Answer } from './result.js';
 
 export interface Remark {
@@ -40,7 +40,7 @@ export class Running<S extends Shape, P extends Parameters, V> implements Run<S,
   ) {
     const x = complete(m.fields, input as Record<string, unknown>);
     this.x = x as In<S>;
-    this.readings = check(m.fields, x, '', this.issues);
+    this.readings = check(m.fields, x, this.issues);
   }
 
   need(id: IdsOf<S, QtyField>, unit: UnitId): V | null {
@@ -52,12 +52,20 @@ export class Running<S extends Shape, P extends Parameters, V> implements Run<S,
     return value ? this.enter(value, this.x[id] as Keyed, unit, symbolOf(this.m.fields[id])) : null;
   }
 
-  inRow(rows: string, index: number, id: string, unit: UnitId, symbol: string): V | null {
+  inRow(rows: string, at: RowAt, id: string, unit: UnitId, symbol: string): V | null {
     if (this.progress && ++this.taken % TOLD_EVERY === 0) this.progress(this.taken);
-    const row = (this.readings[rows] as Readings[] | undefined)?.[index];
-    const value = row && (within(row, id) as Exact | undefined);
-    if (!value) return this.lacks(`${rows}.${index}.${id}`);
-    return this.enter(value, within((this.x[rows] as readonly Inputs[])[index]!, id) as Keyed, unit, symbol);
+    const columns = this.readings[rows] as Columns | undefined;
+    const list = this.x[rows] as readonly Inputs[];
+    if (typeof at === 'number') {
+      const value = columns?.[id]?.[at] as Exact | null | undefined;
+      if (!value) return this.lacks(`${rows}.${at}.${id}`);
+      return this.enter(value, list[at]![id] as Keyed, unit, this.lines ? `${symbol}${at + 1}` : symbol);
+    }
+    const [row, within, inner] = at;
+    const value = (columns?.[within]?.[row] as Columns | null | undefined)?.[id]?.[inner] as Exact | null | undefined;
+    if (!value) return this.lacks(`${rows}.${at.join('.')}.${id}`);
+    const keyed = (list[row]![within] as readonly Inputs[])[inner]![id] as Keyed;
+    return this.enter(value, keyed, unit, this.lines ? `${symbol}${row + 1}.${inner + 1}` : symbol);
   }
 
   missing(path: string): void {
@@ -129,17 +137,11 @@ function complete(fields: Shape, input: Inputs): Inputs {
 
 function completeRows(fields: Shape, given: unknown): readonly Inputs[] {
   const rows = given as readonly Inputs[];
-  const completed = rows.map((row) => complete(fields, row));
-  return completed.every((row, i) => row === rows[i]) ? rows : completed;
+  const first = rows.findIndex((row) => complete(fields, row) !== row);
+  return first < 0 ? rows : rows.map((row, i) => (i < first ? row : complete(fields, row)));
 }
 
 const symbolOf = (field: Field | undefined): string => (field?.kind === 'qty' ? field.symbol : '');
-
-/** What is at a path within a row: `companions.0.strength`. */
-function within(row: Inputs, path: string): unknown {
-  if (!path.includes('.')) return row[path];
-  return path.split('.').reduce<unknown>((at, key) => (at as Inputs | undefined)?.[key], row);
-}
 
 function conversion(symbol: string, keyed: Keyed, value: Exact, unit: UnitId): WorkingLine {
   return {

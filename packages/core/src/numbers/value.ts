@@ -3,7 +3,7 @@ import Fraction from 'fraction.js';
 /** Relative error of one operation on doubles, doubled, so that the rounding of the bound itself is covered. */
 const U = 2 ** -52;
 
-type Operation = 'text' | 'add' | 'sub' | 'mul' | 'div' | 'neg' | 'abs';
+type Operation = 'text' | 'add' | 'sub' | 'mul' | 'div' | 'neg' | 'abs' | 'sum' | 'mean';
 
 /**
  * An exact rational number that is worked out only where it matters. Every value carries a double
@@ -16,19 +16,18 @@ export class Exact {
   readonly near: number;
   /** Bound of |value − near|: 0 when `near` is the value itself, Infinity when nothing is known. */
   readonly off: number;
-  #whole: Fraction | null;
-  /** How the fraction is found when it is asked for: let go of once it is known. */
+  /** How the fraction is found when it is asked for: let go of once it is known, but for the text of a reading. */
   #how: Operation | (() => Fraction) | null;
-  #a: Exact | string | null;
-  #b: Exact | null;
+  #a: Exact | readonly Exact[] | string | null;
+  /** The second operand, and the fraction once it is known: a long series holds many of these. */
+  #b: Exact | Fraction | null;
 
   private constructor(
     near: number,
     off: number,
     how: Operation | (() => Fraction) | null,
-    a: Exact | string | null,
-    b: Exact | null,
-    whole: Fraction | null,
+    a: Exact | readonly Exact[] | string | null,
+    b: Exact | Fraction | null,
   ) {
     this.near = near;
     // A bound that is not a number decides nothing.
@@ -36,13 +35,12 @@ export class Exact {
     this.#how = how;
     this.#a = a;
     this.#b = b;
-    this.#whole = whole;
   }
 
   /** A whole number that doubles hold exactly. */
   static integer(n: number): Exact {
     if (!Number.isSafeInteger(n)) throw new Error(`not a safe whole number: ${n}`);
-    return new Exact(n, 0, 'text', String(n), null, null);
+    return new Exact(n, 0, 'text', String(n), null);
   }
 
   /** Plain decimal text, checked before. */
@@ -50,7 +48,7 @@ export class Exact {
     const near = Number(text);
     // Up to 15 digits tell doubles apart, so a whole double is the text's own value.
     const same = text.length <= 15 && Number.isInteger(near);
-    return new Exact(near, same ? 0 : Math.abs(near) * U, 'text', text, null, null);
+    return new Exact(near, same ? 0 : Math.abs(near) * U, 'text', text, null);
   }
 
   /** The decimal text that it was read from, where it is a reading or a constant as it stands. */
@@ -61,61 +59,96 @@ export class Exact {
   static fraction(whole: Fraction): Exact {
     // Numerator, denominator and their quotient are rounded: three halves of a unit in the last place.
     const near = Number(whole.n * whole.s) / Number(whole.d);
-    return new Exact(near, Number.isSafeInteger(near) && whole.d === 1n ? 0 : Math.abs(near) * 2 * U, null, null, null, whole);
+    return new Exact(near, Number.isSafeInteger(near) && whole.d === 1n ? 0 : Math.abs(near) * 2 * U, null, null, whole);
   }
 
   /** A value known to be within `off` of `near`, and how to find it exactly. */
   static found(near: number, off: number, how: () => Fraction): Exact {
-    return new Exact(near, off, how, null, null, null);
+    return new Exact(near, off, how, null, null);
   }
 
   static of(x: Exact | number): Exact {
     return typeof x === 'number' ? Exact.integer(x) : x;
   }
 
+  /**
+   * Sum of some values. One value however long the list: half and half, so that the bound grows with
+   * the logarithm of the length, not with the length.
+   */
+  static sum(values: readonly Exact[]): Exact {
+    if (values.length <= 1) return values[0] ?? Exact.integer(0);
+    const near = nearSum(values, 0, values.length);
+    return new Exact(near, sumBound(values, near), 'sum', values, null);
+  }
+
+  /** Mean of at least one value. */
+  static mean(values: readonly Exact[]): Exact {
+    const n = values.length;
+    if (n === 0) throw new Error('division by zero');
+    const sum = nearSum(values, 0, n);
+    const near = sum / n;
+    return new Exact(near, bound(sumBound(values, sum) / n, near, false), 'mean', values, null);
+  }
+
+  get #whole(): Fraction | null {
+    return this.#b instanceof Fraction ? this.#b : null;
+  }
+
   /** The whole value, in lowest terms. */
   get fraction(): Fraction {
     if (this.#whole) return this.#whole;
-    // A long sum is a deep tree: walked with a stack of our own.
+    // A long sum may be a deep tree: walked with a stack of our own.
     const stack: Exact[] = [this];
     for (let x = stack.at(-1); x; x = stack.at(-1)) {
-      if (x.#whole) stack.pop();
-      else if (x.#a instanceof Exact && !x.#a.#whole) stack.push(x.#a);
-      else if (x.#b && !x.#b.#whole) stack.push(x.#b);
-      else {
-        x.#whole = x.#work();
+      const before = stack.length;
+      if (!x.#whole) for (const part of x.#parts()) if (!part.#whole) stack.push(part);
+      if (stack.length > before) continue;
+      if (!x.#whole) {
+        x.#b = x.#work();
         // What it came from can go; the text of a reading stays, it is short.
-        if (x.#how !== 'text') x.#how = x.#a = x.#b = null;
+        if (x.#how !== 'text') x.#how = x.#a = null;
       }
+      stack.pop();
     }
     return this.#whole!;
+  }
+
+  /** The values that it is made of. */
+  #parts(): readonly Exact[] {
+    if (this.#a instanceof Exact) return this.#b instanceof Exact ? [this.#a, this.#b] : [this.#a];
+    return this.#a === null || typeof this.#a === 'string' ? [] : this.#a;
   }
 
   #work(): Fraction {
     const how = this.#how!;
     if (typeof how === 'function') return how();
     if (how === 'text') return new Fraction(this.#a as string);
-    const a = (this.#a as Exact).#whole!;
-    return how === 'neg' || how === 'abs' ? a[how]() : a[how](this.#b!.#whole!);
+    if (how === 'sum' || how === 'mean') {
+      const values = this.#a as readonly Exact[];
+      const sum = wholeSum(values, 0, values.length);
+      return how === 'sum' ? sum : sum.div(values.length);
+    }
+    const a = (this.#a as Exact).fraction;
+    return how === 'neg' || how === 'abs' ? a[how]() : a[how]((this.#b as Exact).fraction);
   }
 
   add(y: Exact | number): Exact {
     const b = Exact.of(y);
     const near = this.near + b.near;
-    return new Exact(near, bound(this.off + b.off, near, this.off === 0 && b.off === 0), 'add', this, b, null);
+    return new Exact(near, bound(this.off + b.off, near, this.off === 0 && b.off === 0), 'add', this, b);
   }
 
   sub(y: Exact | number): Exact {
     const b = Exact.of(y);
     const near = this.near - b.near;
-    return new Exact(near, bound(this.off + b.off, near, this.off === 0 && b.off === 0), 'sub', this, b, null);
+    return new Exact(near, bound(this.off + b.off, near, this.off === 0 && b.off === 0), 'sub', this, b);
   }
 
   mul(y: Exact | number): Exact {
     const b = Exact.of(y);
     const near = this.near * b.near;
     const off = Math.abs(this.near) * b.off + Math.abs(b.near) * this.off + this.off * b.off;
-    return new Exact(near, bound(off, near, this.off === 0 && b.off === 0), 'mul', this, b, null);
+    return new Exact(near, bound(off, near, this.off === 0 && b.off === 0), 'mul', this, b);
   }
 
   /** Throws when `y` is zero. */
@@ -124,15 +157,15 @@ export class Exact {
     if (b.sign() === 0) throw new Error('division by zero');
     const near = this.near / b.near;
     const off = (this.off + Math.abs(near) * b.off) / (Math.abs(b.near) - b.off);
-    return new Exact(near, bound(off, near, false), 'div', this, b, null);
+    return new Exact(near, bound(off, near, false), 'div', this, b);
   }
 
   neg(): Exact {
-    return new Exact(-this.near, this.off, 'neg', this, null, null);
+    return new Exact(-this.near, this.off, 'neg', this, null);
   }
 
   abs(): Exact {
-    return new Exact(Math.abs(this.near), this.off, 'abs', this, null, null);
+    return new Exact(Math.abs(this.near), this.off, 'abs', this, null);
   }
 
   inverse(): Exact {
@@ -191,4 +224,38 @@ export class Exact {
 function bound(off: number, near: number, exactParts: boolean): number {
   if (exactParts && Number.isSafeInteger(near)) return 0;
   return off * (1 + 4 * U) + Math.abs(near) * U;
+}
+
+/** So many are added one after the other. */
+const BLOCK = 8;
+
+function nearSum(values: readonly Exact[], from: number, to: number): number {
+  if (to - from > BLOCK) {
+    const middle = (from + to) >> 1;
+    return nearSum(values, from, middle) + nearSum(values, middle, to);
+  }
+  let sum = 0;
+  for (let i = from; i < to; i++) sum += values[i]!.near;
+  return sum;
+}
+
+/** Error of a sum of doubles near some values: theirs, and that of each addition that a value goes through. */
+function sumBound(values: readonly Exact[], near: number): number {
+  let [off, size, whole] = [0, 0, true];
+  for (let i = 0; i < values.length; i++) {
+    const value = values[i]!;
+    off += value.off;
+    size += Math.abs(value.near);
+    whole &&= value.off === 0;
+  }
+  if (whole && Number.isSafeInteger(size) && Number.isSafeInteger(near)) return 0;
+  const n = values.length;
+  // The sums of bounds are themselves rounded, n times at most.
+  return (off + size * U * Math.min(n, BLOCK + Math.log2(n))) * (1 + n * U);
+}
+
+function wholeSum(values: readonly Exact[], from: number, to: number): Fraction {
+  if (to - from === 1) return values[from]!.fraction;
+  const middle = (from + to) >> 1;
+  return wholeSum(values, from, middle).add(wholeSum(values, middle, to));
 }

@@ -1,7 +1,7 @@
 import { exact, type Exact } from '../../numbers/exact.js';
 import type { System, UnitId } from '../../units/units.js';
 import type { Calc } from '../calc.js';
-import { column, meanOf } from '../rows.js';
+import { column, meansOf } from '../rows.js';
 import { SHORT_BY, strength, stressUnit } from './fields.js';
 import { method, qty, rows, YES_NO, type Citation, type Run } from '../definition.js';
 
@@ -12,8 +12,13 @@ const IS456: Citation = { designation: 'IS 456', edition: '2000', part: 'accepta
 const series = rows('Strength tests, in order', { strength: strength('X', 'Strength') });
 
 /** Positions (counted from 1) of the values that are below. */
-const below = <V>(c: Calc<V>, values: readonly V[], least: Exact): string[] =>
-  values.flatMap((v, i) => (c.value(v).compare(least) < 0 ? [String(i + 1)] : []));
+function below<V>(c: Calc<V>, values: readonly V[], least: Exact): string[] {
+  const found: string[] = [];
+  values.forEach((v, i) => {
+    if (c.value(v).compare(least) < 0) found.push(String(i + 1));
+  });
+  return found;
+}
 
 const RESULTS = {
   mean: { label: 'Mean', symbol: 'mean', units: { si: 'MPa', us: 'psi' } },
@@ -66,7 +71,7 @@ export const aciAcceptance = method({
         : c.mul(specified, c.sub(c.num('1'), c.num(p.shortShare)));
     r.result('floor', c.name('floor', floor, unit), unit);
     if (!tests) return;
-    const runs = tests.slice(p.run - 1).map((_t, i) => meanOf(c, tests.slice(i, i + p.run)));
+    const runs = meansOf(c, tests, p.run);
     r.series('runs', runs, unit);
     // A failing mean is named by the last of its tests.
     const ruleA = below(c, runs, fc).map((n) => String(Number(n) + p.run - 1));
@@ -111,7 +116,7 @@ function verdictOf<V>(
   unit: UnitId,
 ): void {
   const { c } = r;
-  const average = c.name('mean', meanOf(c, values), unit);
+  const average = c.name('mean', c.mean(values), unit);
   r.result('mean', average, unit);
   r.result('meanLimit', meanLimit, unit);
   r.result('floor', floor, unit);
@@ -213,7 +218,7 @@ export const isAcceptance = method({
     r.result('margin', margin, 'MPa');
     r.result('meanLimit', limit, 'MPa');
     const groups = Array.from({ length: Math.floor(results.length / p.group) }, (_g, i) =>
-      meanOf(c, results.slice(i * p.group, (i + 1) * p.group)),
+      c.mean(results.slice(i * p.group, (i + 1) * p.group)),
     );
     r.series('groups', groups, 'MPa');
     const groupFails = below(c, groups, c.value(limit));

@@ -1,7 +1,8 @@
 import { exact, significant } from '../../numbers/exact.js';
 import type { System } from '../../units/units.js';
 import { method, qty, rows, type Citation } from '../definition.js';
-import { column, meanOf } from '../rows.js';
+import { extent } from '../fit.js';
+import { column } from '../rows.js';
 import { stressUnit } from './fields.js';
 
 const C39: Citation = { designation: 'ASTM C39/C39M', edition: '2024', part: 'precision' };
@@ -48,9 +49,9 @@ export const companions = method({
     const unit = stressUnit(system);
     const values = column(r, 'companions', 'strength', unit, 'f', 2);
     if (!values) return;
-    const mean = c.name('X', meanOf(c, values), unit);
-    const sorted = [...values].sort((a, b) => c.value(a).compare(c.value(b)));
-    const range = c.name('R', c.div(c.mul(c.num('100'), c.sub(sorted.at(-1)!, sorted[0]!)), mean), '%');
+    const mean = c.name('X', c.mean(values), unit);
+    const { least, most: greatest } = extent(c, values);
+    const range = c.name('R', c.div(c.mul(c.num('100'), c.sub(greatest, least)), mean), '%');
     r.result('mean', mean, unit, { MPa: '0.1', psi: '10' });
     r.result('range', range, '%', { '%': '0.1' });
     const most = p.most[String(values.length)];

@@ -1,7 +1,7 @@
 import type { UnitId } from '../../units/units.js';
 import type { Calc } from '../calc.js';
-import { deviationOf } from '../fit.js';
-import { meanOf } from '../rows.js';
+import { deviationOf, extent } from '../fit.js';
+import { isWhole, meansOf } from '../rows.js';
 import { method, rows, type Run } from '../definition.js';
 import { strength, stressUnit } from './fields.js';
 
@@ -44,19 +44,14 @@ export const strengthStatistics = method({
     const { c, x, p, system } = r;
     const unit = stressUnit(system);
     const sets = (x.tests ?? []).map((row, i) =>
-      (row.companions ?? []).map((_c, k) => r.inRow('tests', i, `companions.${k}.strength`, unit, `x${i + 1}.${k + 1}`)),
+      (row.companions ?? []).map((_c, k) => r.inRow('tests', [i, 'companions', k], 'strength', unit, 'x')),
     );
     if (sets.length === 0) return r.missing('tests');
-    const complete = sets.map((set) => set.filter((v) => v !== null));
-    if (complete.some((set, i) => set.length === 0 || set.length < sets[i]!.length)) return;
-    const tests = complete.map((set) => meanOf(c, set));
+    if (!sets.every(isWhole) || sets.some((set) => set.length === 0)) return;
+    const tests = sets.map((set) => c.mean(set));
     r.series('tests', tests, unit);
-    r.series(
-      'runs',
-      tests.slice(p.run - 1).map((_t, i) => meanOf(c, tests.slice(i, i + p.run))),
-      unit,
-    );
-    const average = c.name('X̄', meanOf(c, tests), unit);
+    r.series('runs', meansOf(c, tests, p.run), unit);
+    const average = c.name('X̄', c.mean(tests), unit);
     r.result('mean', average, unit);
     r.series('cusum', cumulative(c, tests, r.have('target', unit) ?? average), unit);
     if (tests.length < 2) return r.missing(`tests.${tests.length}.companions`);
@@ -69,7 +64,7 @@ export const strengthStatistics = method({
       r.result('below', c.name('P', c.mul(c.num('100'), c.apply('Φ', c.div(c.sub(specified, average), deviation))), '%'), '%', {
         '%': '0.1',
       });
-    within(r, complete, average, unit);
+    within(r, sets, average, unit);
   },
 });
 
@@ -90,15 +85,11 @@ function within<V>(
   const d2 = p.d2[String(size)];
   if (d2 === undefined || sets.some((set) => set.length !== size)) return r.note('no-within-test');
   const ranges = sets.map((set) => {
-    const sorted = [...set].sort((a, b) => c.value(a).compare(c.value(b)));
-    return c.sub(sorted.at(-1)!, sorted[0]!);
+    const { least, most } = extent(c, set);
+    return c.sub(most, least);
   });
-  r.series(
-    'rangeRuns',
-    ranges.slice(p.rangeRun - 1).map((_r, i) => meanOf(c, ranges.slice(i, i + p.rangeRun))),
-    unit,
-  );
-  const meanRange = c.name('R̄', meanOf(c, ranges), unit);
+  r.series('rangeRuns', meansOf(c, ranges, p.rangeRun), unit);
+  const meanRange = c.name('R̄', c.mean(ranges), unit);
   const s1 = c.name('s1', c.div(meanRange, c.num(d2)), unit);
   r.result('meanRange', meanRange, unit);
   r.result('within', s1, unit);

@@ -141,9 +141,9 @@ export const combinedGravity = method({
   run(r) {
     const { c, x, p } = r;
     const parts = (x.fractions ?? []).map((_row, i) => ({
-      share: r.inRow('fractions', i, 'share', '%', `P${i + 1}`),
-      sg: r.inRow('fractions', i, 'sg', '1', `G${i + 1}`),
-      absorption: r.inRow('fractions', i, 'absorption', '%', `A${i + 1}`),
+      share: r.inRow('fractions', i, 'share', '%', 'P'),
+      sg: r.inRow('fractions', i, 'sg', '1', 'G'),
+      absorption: r.inRow('fractions', i, 'absorption', '%', 'A'),
     }));
     if (parts.length === 0) return r.missing('fractions');
     const hundred = c.num('100');

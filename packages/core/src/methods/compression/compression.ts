@@ -2,7 +2,7 @@ import { PI } from '../../numbers/constants.js';
 import { exact, significant, type Exact } from '../../numbers/exact.js';
 import type { System, UnitId } from '../../units/units.js';
 import type { Calc } from '../calc.js';
-import { column, meanOf } from '../rows.js';
+import { column } from '../rows.js';
 import { method, qty, rows, type Citation, type Steps } from '../definition.js';
 
 const C39: Citation = { designation: 'ASTM C39/C39M', edition: '2024' };
@@ -165,7 +165,7 @@ export const cubeSet = method({
     const { c, p } = r;
     const cubes = column(r, 'cubes', 'strength', 'MPa', 'f', Number(p.count));
     if (!cubes) return;
-    const mean = c.name('f', meanOf(c, cubes), 'MPa');
+    const mean = c.name('f', c.mean(cubes), 'MPa');
     const limit = c.value(mean).mul(exact(p.within)).div(100);
     if (cubes.some((f) => c.value(f).sub(c.value(mean)).abs().compare(limit) > 0))
       r.voids('cubes-scatter', { within: p.within, mean: significant(c.value(mean), 4) });

@@ -61,8 +61,8 @@ function absoluteVolume<V>(r: Run<typeof fields, Record<string, never>, V>): { m
   const ingredients = x.ingredients ?? [];
   if (ingredients.length === 0) r.missing('ingredients');
   const parts = ingredients.map((_row, i) => ({
-    mass: r.inRow('ingredients', i, 'mass', mass, `M${i + 1}`),
-    sg: r.inRow('ingredients', i, 'sg', '1', `G${i + 1}`),
+    mass: r.inRow('ingredients', i, 'mass', mass, 'M'),
+    sg: r.inRow('ingredients', i, 'sg', '1', 'G'),
   }));
   if (water === null || parts.length === 0) return null;
   const masses: V[] = [];

@@ -183,7 +183,7 @@ function batchMass<V>(r: R<V>): { mass: V; cement: V | null } | null {
     r.missing('batch');
     return null;
   }
-  const masses = batch.map((_row, i) => r.inRow('batch', i, 'mass', unit, `M${i + 1}`));
+  const masses = batch.map((_row, i) => r.inRow('batch', i, 'mass', unit, 'M'));
   if (masses.some((mass) => mass === null)) return null;
   const total = c.name('M', c.sum(masses as V[]), unit);
   const given = r.have('cement', unit);

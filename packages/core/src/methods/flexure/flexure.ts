@@ -1,6 +1,6 @@
 import { exact, significant } from '../../numbers/exact.js';
 import { method, qty, rows, type Citation, type Steps } from '../definition.js';
-import { column, meanOf } from '../rows.js';
+import { column } from '../rows.js';
 import { GUARD, units } from '../compression/compression.js';
 
 const C78: Citation = { designation: 'ASTM C78/C78M', edition: '2022' };
@@ -74,8 +74,8 @@ export const flexure = method({
     const { length: l, force: f, stress } = units(system);
     const [load, span] = [r.need('load', f), r.need('span', l)];
     const [widths, depths] = [column(r, 'widths', 'b', l, 'b'), column(r, 'depths', 'd', l, 'd')];
-    const width = widths && c.name('b', meanOf(c, widths), l);
-    const depth = depths && c.name('d', meanOf(c, depths), l);
+    const width = widths && c.name('b', c.mean(widths), l);
+    const depth = depths && c.name('d', c.mean(depths), l);
     const at = p.loading === 'third' ? r.need('at', l) : null;
     if (load === null || span === null || width === null || depth === null) return;
     const section = c.mul(width, c.mul(depth, depth));

@@ -107,8 +107,8 @@ interface Sieve<V> {
 function sievesOf<V>(r: R<V>): Sieve<V>[] | null {
   const { c } = r;
   const list = (r.x.sieves ?? []).map((_row, i) => ({
-    opening: r.inRow('sieves', i, 'opening', 'mm', `o${i + 1}`),
-    mass: r.inRow('sieves', i, 'retained', 'g', `m${i + 1}`),
+    opening: r.inRow('sieves', i, 'opening', 'mm', 'o'),
+    mass: r.inRow('sieves', i, 'retained', 'g', 'm'),
   }));
   if (list.length === 0) r.missing('sieves');
   const sieves = list.flatMap(({ opening, mass: m }) => (opening === null || m === null ? [] : [{ opening, mass: m }]));

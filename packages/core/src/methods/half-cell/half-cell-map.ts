@@ -90,9 +90,7 @@ export const halfCellMap = method({
     const grid = (x.lines ?? []).map((line, i) =>
       (line.cells ?? []).map((cell, k) =>
         // A blank cell is a cell that was not read, not a reading that is missing.
-        cell.potential === null || cell.potential.text.trim() === ''
-          ? null
-          : r.inRow('lines', i, `cells.${k}.potential`, 'mV', `E${name({ line: i, at: k })}`),
+        cell.potential === null || cell.potential.text.trim() === '' ? null : r.inRow('lines', [i, 'cells', k], 'potential', 'mV', 'E'),
       ),
     );
     const readings = grid.flat().filter((e) => e !== null);

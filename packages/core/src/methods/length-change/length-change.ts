@@ -1,6 +1,6 @@
 import { exact, significant } from '../../numbers/exact.js';
 import type { Calc } from '../calc.js';
-import { column, meanOf } from '../rows.js';
+import { column } from '../rows.js';
 import { method, qty, rows, type Citation, type Steps } from '../definition.js';
 
 export const C157: Citation = { designation: 'ASTM C157/C157M', edition: '2017' };
@@ -74,12 +74,12 @@ export const lengthChange = method({
     // The bar read again after the prisms: apart by so much, a result would be another in its last place.
     if (barAgain !== null && c.value(barAgain).sub(c.value(bar)).div(c.value(gauge)).mul(100).abs().compare(exact(p.steps['%']!)) > 0)
       r.marks('bar-not-repeated');
-    r.result('mean', c.name('ΔL', meanOf(c, changes), '%'), '%', p.steps);
+    r.result('mean', c.name('ΔL', c.mean(changes), '%'), '%', p.steps);
     const dryingBar = r.have('dryingBar', unit);
     if (dryingBar === null || !(x.prisms ?? []).every((row) => row.drying !== null)) return;
     const drying = column(r, 'prisms', 'drying', unit, 'rd,');
     if (drying)
-      r.result('fromDrying', c.name('ΔLd', meanOf(c, change(c, { now, bar, then: drying, barThen: dryingBar, gauge })), '%'), '%', p.steps);
+      r.result('fromDrying', c.name('ΔLd', c.mean(change(c, { now, bar, then: drying, barThen: dryingBar, gauge })), '%'), '%', p.steps);
   },
 });
 
@@ -90,7 +90,7 @@ export function strayFrom<V>(c: Calc<V>, changes: readonly V[], most: string): n
     if (others.length === 0) return [];
     const off = c
       .value(v)
-      .sub(c.value(meanOf(c, others)))
+      .sub(c.value(c.mean(others)))
       .abs();
     return off.compare(exact(most)) > 0 ? [i + 1] : [];
   });

@@ -1,5 +1,5 @@
 import { exact, significant } from '../../numbers/exact.js';
-import { column, meanOf } from '../rows.js';
+import { column } from '../rows.js';
 import { method, qty, rows, type Run, type Steps } from '../definition.js';
 import { C157, change, comparatorReading, gaugeLength, strayFrom } from './length-change.js';
 
@@ -79,7 +79,7 @@ export const lengthSeries = method({
         p.steps,
       );
     });
-    const means = changes.map((at) => meanOf(c, at));
+    const means = changes.map((at) => c.mean(at));
     r.series('mean', means, '%', p.steps);
     r.result('last', c.name('ΔL', means.at(-1)!, '%'), '%', p.steps);
     const strays = strayFrom(c, changes.at(-1)!, p.strays);
@@ -89,7 +89,7 @@ export const lengthSeries = method({
     const drying = r.have('drying', 'd');
     const from = drying === null ? -1 : ages.findIndex((t) => c.value(t).equals(c.value(drying)));
     if (drying !== null && from < 0) return r.note('no-reading-at-drying');
-    if (from >= 0 && from < ages.length - 1) r.result('fromDrying', c.name('ΔL_d', meanOf(c, since(from).at(-1)!), '%'), '%', p.steps);
+    if (from >= 0 && from < ages.length - 1) r.result('fromDrying', c.name('ΔL_d', c.mean(since(from).at(-1)!), '%'), '%', p.steps);
   },
 });
 

@@ -64,8 +64,8 @@ export const absoluteVolume = method({
 
 function designRows<V>(r: Run<typeof designFields, DesignParams, V>, unit: 'kg' | 'lb'): { mass: V; sg: V }[] | null {
   const list = (r.x.ingredients ?? []).map((_row, i) => ({
-    mass: r.inRow('ingredients', i, 'mass', unit, `M${i + 1}`),
-    sg: r.inRow('ingredients', i, 'sg', '1', `G${i + 1}`),
+    mass: r.inRow('ingredients', i, 'mass', unit, 'M'),
+    sg: r.inRow('ingredients', i, 'sg', '1', 'G'),
   }));
   if (list.length === 0) r.missing('ingredients');
   const complete = list.flatMap(({ mass: m, sg }) => (m === null || sg === null ? [] : [{ mass: m, sg }]));

@@ -43,9 +43,9 @@ export const actualWcm = method({
     const { c, x, system } = r;
     const unit = system === 'us' ? 'lb' : 'kg';
     const list = (x.aggregates ?? []).map((_row, i) => ({
-      batched: r.inRow('aggregates', i, 'batched', unit, `B${i + 1}`),
-      p: r.inRow('aggregates', i, 'moisture', '%', `p${i + 1}`),
-      a: r.inRow('aggregates', i, 'absorption', '%', `a${i + 1}`),
+      batched: r.inRow('aggregates', i, 'batched', unit, 'B'),
+      p: r.inRow('aggregates', i, 'moisture', '%', 'p'),
+      a: r.inRow('aggregates', i, 'absorption', '%', 'a'),
     }));
     if (list.length === 0) r.missing('aggregates');
     const parts = list.flatMap(({ batched, p, a }) => (batched === null || p === null || a === null ? [] : [{ batched, p, a }]));

@@ -29,9 +29,9 @@ export const moistureCorrection = method({
     const unit = system === 'us' ? 'lb' : 'kg';
     const water = r.need('water', unit);
     const list = (x.aggregates ?? []).map((_row, i) => ({
-      ssd: r.inRow('aggregates', i, 'ssd', unit, `S${i + 1}`),
-      p: r.inRow('aggregates', i, 'moisture', '%', `p${i + 1}`),
-      a: r.inRow('aggregates', i, 'absorption', '%', `a${i + 1}`),
+      ssd: r.inRow('aggregates', i, 'ssd', unit, 'S'),
+      p: r.inRow('aggregates', i, 'moisture', '%', 'p'),
+      a: r.inRow('aggregates', i, 'absorption', '%', 'a'),
     }));
     if (list.length === 0) return r.missing('aggregates');
     const parts = list.flatMap(({ ssd, p, a }) => (ssd === null || p === null || a === null ? [] : [{ ssd, p, a }]));

@@ -83,8 +83,8 @@ export const trialBatch = method({
     // in³ in a ft³, mm³ in a litre; ft³ in a yd³, litres in a m³.
     const [small, large] = system === 'us' ? (['1728', '27'] as const) : (['1000000', '1000'] as const);
     const [n, d, h, waste] = [r.need('cylinders', '1'), r.need('diameter', l), r.need('height', l), r.need('waste', '%')];
-    const vessels = (x.vessels ?? []).map((_v, i) => r.inRow('vessels', i, 'volume', volume, `v${i + 1}`));
-    const list = (x.ingredients ?? []).map((_v, i) => r.inRow('ingredients', i, 'mass', mass, `M${i + 1}`));
+    const vessels = (x.vessels ?? []).map((_v, i) => r.inRow('vessels', i, 'volume', volume, 'v'));
+    const list = (x.ingredients ?? []).map((_v, i) => r.inRow('ingredients', i, 'mass', mass, 'M'));
     if (list.length === 0) r.missing('ingredients');
     if (n === null || d === null || h === null || waste === null || vessels.some((v) => v === null)) return;
     const one = c.div(c.mul(c.div(c.mul(c.num(PI), c.mul(d, d)), c.num('4')), h), c.num(small));
@@ -104,10 +104,7 @@ export const trialBatch = method({
     const damp = masses.map((m, i) => {
       const ssd = c.mul(m, part);
       if (rowsOf[i]?.moisture === null && rowsOf[i]?.absorption === null) return { ssd, batch: ssd };
-      const [moisture, absorption] = [
-        r.inRow('ingredients', i, 'moisture', '%', `p${i + 1}`),
-        r.inRow('ingredients', i, 'absorption', '%', `a${i + 1}`),
-      ];
+      const [moisture, absorption] = [r.inRow('ingredients', i, 'moisture', '%', 'p'), r.inRow('ingredients', i, 'absorption', '%', 'a')];
       if (moisture === null || absorption === null) return { ssd, batch: ssd };
       return { ssd, batch: c.div(c.mul(ssd, c.add(hundred, moisture)), c.add(hundred, absorption)) };
     });
@@ -120,7 +117,7 @@ export const trialBatch = method({
     r.series('masses', weighed, mass, step);
     r.result('total', c.name('Σm', c.sum(weighed), mass), mass, step);
     r.says('order', charging(rowsOf.map((row, i) => ({ kind: row.kind, name: row.name?.trim() || String(i + 1) }))));
-    const shares = (x.sizes ?? []).map((_s, i) => r.inRow('sizes', i, 'share', '%', `P${i + 1}`)).filter((v) => v !== null);
+    const shares = (x.sizes ?? []).map((_s, i) => r.inRow('sizes', i, 'share', '%', 'P')).filter((v) => v !== null);
     if (shares.length === 0 || shares.length < (x.sizes ?? []).length) return;
     const sum = c.value(c.sum(shares));
     if (!sum.equals(100)) return r.refuse('shares-not-whole', 'sizes', { sum: shown(sum, 6) });

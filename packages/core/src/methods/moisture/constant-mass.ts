@@ -61,8 +61,8 @@ export const constantMass = method({
   run(r) {
     const { c, x, p } = r;
     const track = (x.track ?? []).map((_row, i) => ({
-      minute: r.inRow('track', i, 'minute', 'min', `t${i + 1}`),
-      mass: r.inRow('track', i, 'mass', 'g', `m${i + 1}`),
+      minute: r.inRow('track', i, 'minute', 'min', 't'),
+      mass: r.inRow('track', i, 'mass', 'g', 'm'),
     }));
     if (track.length === 0) {
       r.missing('track');

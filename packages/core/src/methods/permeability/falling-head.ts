@@ -31,9 +31,9 @@ export const fallingHead = method({
     const { c, x } = r;
     const [tube, specimen, length] = [r.need('tube', 'cm2'), r.need('specimen', 'cm2'), r.need('length', 'cm')];
     const list = (x.trials ?? []).map((_row, i) => ({
-      time: r.inRow('trials', i, 'time', 's', `t${i + 1}`),
-      h1: r.inRow('trials', i, 'h1', 'cm', `h1,${i + 1}`),
-      h2: r.inRow('trials', i, 'h2', 'cm', `h2,${i + 1}`),
+      time: r.inRow('trials', i, 'time', 's', 't'),
+      h1: r.inRow('trials', i, 'h1', 'cm', 'h1,'),
+      h2: r.inRow('trials', i, 'h2', 'cm', 'h2,'),
     }));
     if (list.length === 0) r.missing('trials');
     const trials = list.flatMap(({ time, h1, h2 }) => (time === null || h1 === null || h2 === null ? [] : [{ time, h1, h2 }]));

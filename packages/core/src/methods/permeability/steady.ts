@@ -39,7 +39,7 @@ interface SeriesRun<V> {
   readonly c: Calc<V>;
   readonly x: Readonly<Record<string, unknown>>;
   readonly p: SteadyParams;
-  inRow(rows: never, index: number, id: string, unit: 'm3' | 's', symbol: string): V | null;
+  inRow(rows: never, at: number, id: string, unit: 'm3' | 's', symbol: string): V | null;
   missing(path: string): void;
   note(code: 'not-steady-yet', params: Readonly<Record<string, string>>): void;
   refuse(code: 'times-in-disorder' | 'total-falls', path: string): void;

@@ -1,5 +1,5 @@
 import { exact, type Exact } from '../../numbers/exact.js';
-import { column, meanOf } from '../rows.js';
+import { column } from '../rows.js';
 import { method, qty, rows, type Citation, type Run, type Steps } from '../definition.js';
 
 export const C805: Citation = { designation: 'ASTM C805/C805M', edition: '2018' };
@@ -71,7 +71,7 @@ export const rebound = method({
     if (p.central === 'median') {
       const sorted = [...values].sort((a, b) => c.value(a).compare(c.value(b)));
       const middle = sorted.length / 2;
-      const median = sorted.length % 2 === 1 ? sorted[Math.floor(middle)]! : meanOf(c, sorted.slice(middle - 1, middle + 1));
+      const median = sorted.length % 2 === 1 ? sorted[Math.floor(middle)]! : c.mean(sorted.slice(middle - 1, middle + 1));
       const limit = c.value(median).mul(exact(p.far)).div(100);
       const far = farFrom(
         values.map((v) => c.value(v)),
@@ -84,7 +84,7 @@ export const rebound = method({
       r.result('number', c.name('R', median, '1'), '1', p.steps);
       return;
     }
-    const all = c.name('R̄', meanOf(c, values), '1');
+    const all = c.name('R̄', c.mean(values), '1');
     r.result('all', all, '1');
     const out = farFrom(
       values.map((v) => c.value(v)),
@@ -94,7 +94,7 @@ export const rebound = method({
     r.says('discarded', keyed(r, out));
     if (out.length > Number(p.most)) r.voids('rebound-scatter', { count: String(out.length), of: String(values.length) });
     const rest = values.filter((_v, i) => !out.includes(String(i + 1)));
-    if (rest.length > 0) r.result('number', c.name('R', meanOf(c, rest), '1'), '1', p.steps);
+    if (rest.length > 0) r.result('number', c.name('R', c.mean(rest), '1'), '1', p.steps);
   },
 });
 

@@ -1,7 +1,7 @@
 import { exact } from '../../numbers/exact.js';
 import { method, rows, text } from '../definition.js';
 import { deviationOf } from '../fit.js';
-import { column, meanOf } from '../rows.js';
+import { column } from '../rows.js';
 import { C805, reboundNumber } from './rebound.js';
 
 type UniformityParams = {
@@ -41,7 +41,7 @@ export const reboundUniformity = method({
     if (elements.has('')) r.missing(`areas.${(x.areas ?? []).findIndex((row) => !row.element?.trim())}.element`);
     else if (elements.size > 1) return r.refuse('elements-mixed', 'areas', { elements: [...elements].join(', ') });
     if (!values) return;
-    const mean = c.name('R̄', meanOf(c, values), '1');
+    const mean = c.name('R̄', c.mean(values), '1');
     const s = c.name('s', deviationOf(c, values, mean), '1');
     r.result('mean', mean, '1', { '1': '1' });
     r.result('deviation', s, '1', { '1': '0.1' });

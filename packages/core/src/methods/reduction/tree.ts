@@ -94,7 +94,7 @@ export const reductionTree = method({
     if (leaves.length === 0) r.missing('leaves');
     if (nominal === null) return;
     const least = leaves.map(({ test, least: own }, i) => {
-      if (own !== null) return r.inRow('leaves', i, 'least', unit, `m${i + 1}`);
+      if (own !== null) return r.inRow('leaves', i, 'least', unit, 'm');
       if (test === null || test === 'other') {
         r.missing(`leaves.${i}.${test === null ? 'test' : 'least'}`);
         return null;
@@ -131,7 +131,7 @@ export const reductionTree = method({
     r.says('kept', plan.kept);
     r.series('keptMasses', plan.kept.map(mass), unit);
     leaves.forEach((leaf, i) => {
-      const weighed = leaf.weighed === null ? null : r.inRow('leaves', i, 'weighed', unit, `w${i + 1}`);
+      const weighed = leaf.weighed === null ? null : r.inRow('leaves', i, 'weighed', unit, 'w');
       if (weighed !== null && c.value(weighed).compare(c.value(known[i]!)) < 0)
         r.refuse('leaf-below-least', `leaves.${i}.weighed`, { least: `${shown(c.value(known[i]!), 4)} ${unit}` });
     });

@@ -2,7 +2,7 @@ import { exact, type Exact } from '../../numbers/exact.js';
 import type { Code } from '../../problems.js';
 import { method, qty, rows, text, type Citation } from '../definition.js';
 import { deviationOf } from '../fit.js';
-import { column, meanOf } from '../rows.js';
+import { column } from '../rows.js';
 
 const C127: Citation = { designation: 'ASTM C127', edition: '2015' };
 const C128: Citation = { designation: 'ASTM C128', edition: '2022' };
@@ -121,7 +121,7 @@ export const sourceHistory = method({
     const found = figures.map(({ id, mean, unit, symbol, steps, floor }) => {
       const [past, now] = [column(r, 'history', id, unit, `${symbol}`, p.least), r.need(id, unit)];
       if (!past) return null;
-      const usual = meanOf(c, past);
+      const usual = c.mean(past);
       r.result(mean, usual, unit, steps);
       if (now === null) return null;
       const s = c.value(deviationOf(c, past, usual));

@@ -1,6 +1,6 @@
 import { PI } from '../../numbers/constants.js';
 import { method, qty, rows, type Citation, type Steps } from '../definition.js';
-import { column, meanOf } from '../rows.js';
+import { column } from '../rows.js';
 import { GUARD, units } from '../compression/compression.js';
 
 const C496: Citation = { designation: 'ASTM C496/C496M', edition: '2017' };
@@ -45,8 +45,8 @@ export const splitting = method({
     const { c, p, system } = r;
     const { length: l, force: f, stress } = units(system);
     const [diameters, lengths] = [column(r, 'diameters', 'd', l, 'd', p.diameters), column(r, 'lengths', 'l', l, 'l', p.lengths)];
-    const diameter = diameters && c.name('D', meanOf(c, diameters), l);
-    const length = lengths && c.name('L', meanOf(c, lengths), l);
+    const diameter = diameters && c.name('D', c.mean(diameters), l);
+    const length = lengths && c.name('L', c.mean(lengths), l);
     const load = r.need('load', f);
     if (diameter !== null) r.result('diameter', diameter, l);
     if (length !== null) r.result('length', length, l);
