@@ -83,7 +83,7 @@ export {
   type Verdict,
   type VerdictState,
 } from './limits/verdict.js';
-export { furtherThanD2s, oneSigma, PRECISION } from './judgement/precision.js';
+export { furtherThanD2s, oneSigma, PRECISION, type Precision } from './judgement/precision.js';
 export { fuse, inOrder, left, SAMPLE_WINDOWS, truckWindow, type Fuse, type Window } from './time/fuses.js';
 export { fieldAt, inputsOf, keyedFields, usualInputs, type Readings, type Sources } from './record/sources.js';
 export { CALIBRATION, KIT_FOR, kitMarks, type Kit, type KitKind } from './record/kit.js';

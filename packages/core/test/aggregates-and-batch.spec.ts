@@ -244,8 +244,8 @@ describe('cross-checks', () => {
 describe('shares of a population', () => {
   // Published points: two-sided 90 % of t, and of the normal.
   it('agree with the published tables of t and of the normal', () => {
-    const { t90 } = methodById('early-warning')!.variants['pairs']!.params as { t90: readonly (readonly [number, string])[] };
-    for (const [df, t] of t90) expect(shareBelow(df, t)).withContext(`t with ${df}`).toBeCloseTo(0.95, 3);
+    const { t90 } = methodById('early-warning')!.variants['pairs']!.params as { t90: readonly { df: number; t: string }[] };
+    for (const { df, t } of t90) expect(shareBelow(df, t)).withContext(`t with ${df}`).toBeCloseTo(0.95, 3);
     expect(shareBelow(1, '1')).toBeCloseTo(0.75, 10);
     expect(shareBelow(2, '0')).toBe(0.5);
     expect(normal('1.96')).toBeCloseTo(0.975, 4);

@@ -10,7 +10,7 @@ interface Point {
   readonly twoResults: Partial<Record<UnitId, string>>;
 }
 
-interface Precision {
+export interface Precision {
   readonly source: string;
   readonly note?: string;
   readonly points: readonly Point[];

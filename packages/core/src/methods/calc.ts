@@ -1,3 +1,4 @@
+import { PI } from '../numbers/constants.js';
 import { exact, shown, toStep } from '../numbers/exact.js';
 import { Exact } from '../numbers/value.js';
 import { normalShare, studentShare } from '../numbers/distributions.js';
@@ -94,7 +95,7 @@ export function recording(lines: WorkingLine[]): Calc<Recorded> {
     numbers: negativeAware(text),
     binds: 3,
   });
-  const num = (text: string): Recorded => atom(text, exact(text));
+  const num = (text: string): Recorded => (text === PI ? atom('π', exact(PI)) : atom(text, exact(text)));
   const div = (a: Recorded, b: Recorded): Recorded => combine(a, '/', b, a.value.div(b.value));
   const sum = (values: readonly Recorded[]): Recorded =>
     values.length === 0 ? num('0') : values.reduce((total, v) => combine(total, '+', v, total.value.add(v.value)));

@@ -37,25 +37,25 @@ export function errorAt<V>(c: Calc<V>, fit: Fit<V>, x: V, of: 'line' | 'point'):
 }
 
 /** Two-sided 90 % points of Student's t by degrees of freedom; between two listed ones the smaller holds, which is wider. */
-export const T90: readonly (readonly [number, string])[] = [
-  [3, '2.353'],
-  [4, '2.132'],
-  [5, '2.015'],
-  [6, '1.943'],
-  [7, '1.895'],
-  [8, '1.860'],
-  [9, '1.833'],
-  [10, '1.812'],
-  [12, '1.782'],
-  [15, '1.753'],
-  [20, '1.725'],
-  [30, '1.697'],
-  [60, '1.671'],
-  [120, '1.658'],
+export const T90: readonly { df: number; t: string }[] = [
+  { df: 3, t: '2.353' },
+  { df: 4, t: '2.132' },
+  { df: 5, t: '2.015' },
+  { df: 6, t: '1.943' },
+  { df: 7, t: '1.895' },
+  { df: 8, t: '1.860' },
+  { df: 9, t: '1.833' },
+  { df: 10, t: '1.812' },
+  { df: 12, t: '1.782' },
+  { df: 15, t: '1.753' },
+  { df: 20, t: '1.725' },
+  { df: 30, t: '1.697' },
+  { df: 60, t: '1.671' },
+  { df: 120, t: '1.658' },
 ];
 
 /** The point of `table` for these degrees of freedom, from its first listed one up. */
-export const pointOf = (table: typeof T90, df: number): string => table.filter(([listed]) => listed <= df).at(-1)![1];
+export const pointOf = (table: typeof T90, df: number): string => table.filter((row) => row.df <= df).at(-1)!.t;
 
 /** Least and greatest of some values. */
 export function extent<V>(c: Calc<V>, values: readonly V[]): { least: V; most: V } {

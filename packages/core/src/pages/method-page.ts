@@ -6,16 +6,20 @@ import {
   PRECISION,
   PRACTICES,
   say,
-  spell,
   unitLabel,
+  type AnyInputs,
   type AnyMethod,
   type Citation,
+  type Precision,
+  type Steps,
+  type UnitId,
   type Field,
+  type Keyed,
   type Shape,
-  type Spelled,
   type Variant,
   type Parameters,
 } from '../index.js';
+import { parametersOf, type ParameterTable } from './parameters.js';
 
 const cite = ({ designation, edition, part }: Citation): string => `${designation}, edition ${edition}${part ? `, ${part}` : ''}`;
 
@@ -32,7 +36,13 @@ function range(field: Field): string {
     const low = r.above !== undefined ? `above ${r.above}` : r.least !== undefined ? `from ${r.least}` : '';
     return `${[low, r.most !== undefined ? `to ${r.most}` : ''].filter(Boolean).join(' ')} ${unitLabel(r.unit)}`.trim();
   };
-  return [field.possible ? `possible ${of(field.possible)}` : '', field.plausible ? `usual ${of(field.plausible)}` : '']
+  const { usual, units } = field;
+  const before = usual && (['si', 'us'] as const).map((system) => `${usual[system]} ${unitLabel(units[system])}`.trim());
+  return [
+    field.possible ? `possible ${of(field.possible)}` : '',
+    field.plausible ? `usual ${of(field.plausible)}` : '',
+    before ? `filled in with ${[...new Set(before)].join(' or ')}` : '',
+  ]
     .filter(Boolean)
     .join('; ');
 }
@@ -54,15 +64,14 @@ function readings(shape: Shape, prefix = ''): string[][] {
   });
 }
 
-/** Parameters as a person reads them: `lift.least 3`. */
-function parameters(value: unknown, path = ''): string[] {
-  if (value === null) return [`${path} none`];
-  if (Array.isArray(value))
-    return value.every((v) => typeof v !== 'object')
-      ? [`${path} ${value.join(', ')}`]
-      : value.flatMap((v, i) => parameters(v, `${path}[${i + 1}]`));
-  if (typeof value === 'object') return Object.entries(value).flatMap(([key, inner]) => parameters(inner, path ? `${path}.${key}` : key));
-  return [`${path} ${typeof value === 'string' ? value : JSON.stringify(value)}`];
+/** The tables of all variants: one that several share stands once, with their names. */
+function parameterTables(variants: readonly (readonly [string, ParameterTable])[]): string[] {
+  const shared = new Map<string, string[]>();
+  for (const [id, { title, head, rows }] of variants) {
+    const text = `${title}\n\n${table(head, rows)}`;
+    shared.set(text, [...(shared.get(text) ?? []), `\`${id}\``]);
+  }
+  return [...shared].map(([text, ids]) => `${ids.join(', ')}: ${text}`);
 }
 
 /** The formulas, recorded from the body itself on its worked examples, under every variant. */
@@ -85,15 +94,26 @@ function workedExample(m: AnyMethod): string {
     const text = answerText(m.results[r.id]!, r);
     return text === '' ? [] : [`- ${r.label}: ${text}`];
   });
-  const read = Object.entries(spell(m.fields as Shape, inputs)).map(
-    ([id, value]) => `- ${(m.fields as Shape)[id]!.label}: ${written(value)}`,
-  );
+  const read = written(m.fields as Shape, inputs).map(([label, text]) => `- ${label}: ${text}`);
   const said = [...e.issues, ...e.validity.reasons, ...e.notes].map(({ code, params }) => `- ${say(code, params)}`);
   return [['Read:', ...read].join('\n'), ['Gives:', ...given, ...said].join('\n')].map((part) => part.replace('\n', '\n\n')).join('\n\n');
 }
 
-const written = (value: Spelled[string]): string =>
-  typeof value === 'string' ? value : value.map((row) => Object.values(row).map(written).join(' ')).join('; ');
+/** What was read, as a person writes it: its label and its text. */
+function written(fields: Shape, inputs: AnyInputs): [label: string, text: string][] {
+  return Object.entries(fields).flatMap(([id, field]): [string, string][] => {
+    const value: unknown = inputs[id];
+    if (value === null || value === undefined) return [];
+    if (field.kind === 'rows') {
+      const rows = (value as readonly AnyInputs[]).map((row) => written(field.of as Shape, row).map(([, text]) => text));
+      return [[field.label, rows.map((row) => row.join(' ')).join('; ')]];
+    }
+    if (field.kind === 'pick') return [[field.label, field.options[value as string] ?? '']];
+    if (field.kind !== 'qty') return [[field.label, value as string]];
+    const { text, unit } = value as Keyed;
+    return text.trim() === '' ? [] : [[field.label, `${text.trim()} ${unitLabel(unit)}`.trim()]];
+  });
+}
 
 /** The page of a method, from its definition: what the documentation holds and nothing besides. */
 export function methodPage(m: AnyMethod): string {
@@ -102,17 +122,7 @@ export function methodPage(m: AnyMethod): string {
   const steps = m.steps;
   const precise = results.flatMap(([, f]) => {
     const p = f.precision === undefined ? undefined : PRECISION[f.precision];
-    return p
-      ? [
-          `- ${f.label}: 1s ${p.points
-            .map((point) =>
-              Object.entries(point.oneSigma)
-                .map(([u, s]) => `${s} ${unitLabel(u as never)}`)
-                .join(' or '),
-            )
-            .join(', ')} (${p.source}${p.note ? `; ${p.note}` : ''})`,
-        ]
-      : [];
+    return p ? [`- ${f.label}: ${p.points.map(repeatability).join('; ')} (${p.source}${p.note ? `; ${p.note}` : ''})`] : [];
   });
   const practices = Object.values(PRACTICES).flatMap((practice) => {
     const chosen = (practice.variants as Readonly<Record<string, string>>)[m.id];
@@ -145,8 +155,9 @@ export function methodPage(m: AnyMethod): string {
     '## Variants',
     table(
       ['variant', 'what', 'source', 'parameters'],
-      variants.map(([id, v]) => [`\`${id}\``, v.label, cite(v.source), parameters(v.params).join('; ')]),
+      variants.map(([id, v]) => [`\`${id}\``, v.label, cite(v.source), parametersOf(v.params).line]),
     ),
+    ...parameterTables(variants.flatMap(([id, v]) => parametersOf(v.params).tables.map((t) => [id, t] as const))),
     ...section('', practices.length > 0 ? `Taken by ${practices.join(', ')}.` : ''),
     ...section(
       '## Clocks',
@@ -176,6 +187,14 @@ export function methodPage(m: AnyMethod): string {
   ];
   return `${parts.join('\n\n')}\n`;
 }
+
+const inUnits = (figures: Steps): string =>
+  Object.entries(figures)
+    .map(([u, figure]) => `${figure} ${unitLabel(u as UnitId)}`.trim())
+    .join(' or ');
+
+const repeatability = ({ at, oneSigma, twoResults }: Precision['points'][number]): string =>
+  `1s ${inUnits(oneSigma)}, two results within ${inUnits(twoResults)}${at ? `, at ${inUnits(at)}` : ''}`;
 
 const section = (head: string, body: string): string[] => (body === '' ? [] : head === '' ? [body] : [head, body]);
 

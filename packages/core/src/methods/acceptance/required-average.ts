@@ -8,7 +8,7 @@ const ACI301: Citation = { designation: 'ACI 301', edition: '2020', part: 'requi
 
 type RequiredParams = {
   /** Factor on s by number of tests, linear between; none below the first. */
-  factors: readonly (readonly [number, string])[];
+  factors: readonly { tests: number; factor: string }[];
   upTo: Record<System, string>;
   shortBy: Record<System, string>;
   z: readonly [string, string];
@@ -50,10 +50,10 @@ export const requiredAverage = method({
       source: ACI301,
       params: {
         factors: [
-          [15, '1.16'],
-          [20, '1.08'],
-          [25, '1.03'],
-          [30, '1.00'],
+          { tests: 15, factor: '1.16' },
+          { tests: 20, factor: '1.08' },
+          { tests: 25, factor: '1.03' },
+          { tests: 30, factor: '1.00' },
         ],
         upTo: SHORT_BY.upTo,
         shortBy: SHORT_BY.shortBy,
@@ -93,10 +93,10 @@ export const requiredAverage = method({
 
 function factorFor<V>(c: Calc<V>, n: Exact, table: RequiredParams['factors']): V | null {
   const [first, last] = [table[0]!, table.at(-1)!];
-  if (n.compare(first[0]) < 0) return null;
-  if (n.compare(last[0]) >= 0) return c.num(last[1]);
-  const i = table.findIndex(([count]) => n.compare(count) < 0);
-  const [[n0, k0], [n1, k1]] = [table[i - 1]!, table[i]!];
-  const part = c.div(c.sub(c.num(shown(n, 20)), c.num(String(n0))), c.num(String(n1 - n0)));
-  return c.name('k', c.add(c.num(k0), c.mul(part, c.sub(c.num(k1), c.num(k0)))), '1');
+  if (n.compare(first.tests) < 0) return null;
+  if (n.compare(last.tests) >= 0) return c.num(last.factor);
+  const i = table.findIndex(({ tests }) => n.compare(tests) < 0);
+  const [fewer, more] = [table[i - 1]!, table[i]!];
+  const part = c.div(c.sub(c.num(shown(n, 20)), c.num(String(fewer.tests))), c.num(String(more.tests - fewer.tests)));
+  return c.name('k', c.add(c.num(fewer.factor), c.mul(part, c.sub(c.num(more.factor), c.num(fewer.factor)))), '1');
 }

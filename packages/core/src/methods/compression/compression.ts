@@ -27,15 +27,15 @@ type CylinderParams = {
   /** Largest difference of the two diameters, % of the smaller. */
   apart: string;
   /** L/D and factor, linear between; none above the first. */
-  factors: readonly (readonly [string, string])[];
+  factors: readonly { ratio: string; factor: string }[];
   lengthMost: string;
 };
 
 const FACTORS: CylinderParams['factors'] = [
-  ['1.75', '0.98'],
-  ['1.50', '0.96'],
-  ['1.25', '0.93'],
-  ['1.00', '0.87'],
+  { ratio: '1.75', factor: '0.98' },
+  { ratio: '1.50', factor: '0.96' },
+  { ratio: '1.25', factor: '0.93' },
+  { ratio: '1.00', factor: '0.87' },
 ];
 
 export const cylinder = method({
@@ -105,12 +105,13 @@ export const cylinder = method({
 /** 1 above the first listed ratio; linear between; null below the last. */
 function lengthFactor<V>(c: Calc<V>, ratio: V, table: CylinderParams['factors']): V | null {
   const value: Exact = c.value(ratio);
-  if (value.compare(exact(table[0]![0])) > 0) return c.num('1');
+  if (value.compare(exact(table[0]!.ratio)) > 0) return c.num('1');
   for (let i = 1; i < table.length; i++) {
-    const [[x1, y1], [x0, y0]] = [table[i - 1]!, table[i]!];
-    if (value.compare(exact(x0)) < 0) continue;
-    const slope = c.div(c.sub(c.num(y1), c.num(y0)), c.sub(c.num(x1), c.num(x0)));
-    return c.name('k', c.add(c.num(y0), c.mul(slope, c.sub(ratio, c.num(x0)))), '1');
+    const [above, below] = [table[i - 1]!, table[i]!];
+    if (value.compare(exact(below.ratio)) < 0) continue;
+    const rise = c.sub(c.num(above.factor), c.num(below.factor));
+    const slope = c.div(rise, c.sub(c.num(above.ratio), c.num(below.ratio)));
+    return c.name('k', c.add(c.num(below.factor), c.mul(slope, c.sub(ratio, c.num(below.ratio)))), '1');
   }
   return null;
 }

@@ -6,8 +6,10 @@ import { method, qty, type Citation } from '../definition.js';
 const C138: Citation = { designation: 'ASTM C138/C138M', edition: '2017a', part: 'table of capacities of measures' };
 const RODDING: Citation = { designation: 'ASTM C138/C138M', edition: '2017a', part: 'rodding and tapping' };
 
+type CapacityParams = Record<System, readonly { upTo: string; least: string }[]>;
+
 /** Least capacity by nominal maximum size: inches with ft³ and millimetres with L, each as quoted. */
-const CAPACITY: Record<System, readonly { upTo: string; least: string }[]> = {
+const CAPACITY: CapacityParams = {
   us: [
     { upTo: '1', least: '0.2' },
     { upTo: '1.5', least: '0.4' },
@@ -27,8 +29,8 @@ const CAPACITY: Record<System, readonly { upTo: string; least: string }[]> = {
 };
 
 /** Least nominal capacity for a nominal maximum size; between two sizes the larger one's holds; null beyond the table. */
-export function leastCapacity(size: Exact, system: System): string | null {
-  return CAPACITY[system].find(({ upTo }) => size.compare(exact(upTo)) <= 0)?.least ?? null;
+export function leastCapacity(size: Exact, system: System, table = CAPACITY): string | null {
+  return table[system].find(({ upTo }) => size.compare(exact(upTo)) <= 0)?.least ?? null;
 }
 
 export const leastMeasure = method({
@@ -49,14 +51,14 @@ export const leastMeasure = method({
     ),
   },
   results: { capacity: { label: 'Least capacity', symbol: 'V', units: { si: 'L', us: 'ft3' }, main: true } },
-  variants: { c138: { label: 'by nominal maximum size', source: C138, params: {} } },
+  variants: { c138: { label: 'by nominal maximum size', source: C138, params: CAPACITY } },
   steps: [],
   run(r) {
     const [length, volume] = r.system === 'us' ? (['in', 'ft3'] as const) : (['mm', 'L'] as const);
     const size = r.need('nominal', length);
     if (size === null) return;
-    const least = leastCapacity(r.c.value(size), r.system);
-    const largest = CAPACITY[r.system].at(-1)!.upTo;
+    const least = leastCapacity(r.c.value(size), r.system, r.p);
+    const largest = r.p[r.system].at(-1)!.upTo;
     if (least === null) r.refuse('nominal-too-large', 'nominal', { most: `${largest} ${length}` });
     else r.result('capacity', r.c.num(least), volume);
   },

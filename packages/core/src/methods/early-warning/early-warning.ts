@@ -1,4 +1,4 @@
-import { method, qty, rows, type Citation } from '../definition.js';
+import { method, qty, rows, type Citation, type Steps } from '../definition.js';
 import { errorAt, extent, fitLine, pointOf, T90, within } from '../fit.js';
 import { column } from '../rows.js';
 
@@ -10,6 +10,7 @@ type WarningParams = {
   t90: typeof T90;
   /** Tests in the running mean of the acceptance rule. */
   run: number;
+  steps: Steps;
 };
 
 const stress = (symbol: string, label: string) =>
@@ -43,7 +44,7 @@ export const earlyWarning = method({
     pairs: {
       label: 'from eight pairs up, least squares, 90 %',
       source: ACI214,
-      params: { leastPairs: 8, t90: T90, run: 3 } as WarningParams,
+      params: { leastPairs: 8, t90: T90, run: 3, steps: { MPa: '0.1', psi: '10' } } as WarningParams,
     },
   },
   steps: [],
@@ -63,10 +64,10 @@ export const earlyWarning = method({
     const half = c.name('±', c.mul(c.num(pointOf(p.t90, df)), error), unit);
     r.result('slope', slope, '1');
     r.result('intercept', intercept, unit);
-    r.result('expected', expected, unit, { MPa: '0.1', psi: '10' });
+    r.result('expected', expected, unit, p.steps);
     const low = c.sub(expected, half);
-    r.result('low', low, unit, { MPa: '0.1', psi: '10' });
-    r.result('high', c.add(expected, half), unit, { MPa: '0.1', psi: '10' });
+    r.result('low', low, unit, p.steps);
+    r.result('high', c.add(expected, half), unit, p.steps);
     if (!within(c, now, extent(c, x))) r.note('beyond-the-pairs');
     const specified = r.have('specified', unit);
     if (specified === null) return;

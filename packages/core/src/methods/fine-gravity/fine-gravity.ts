@@ -6,9 +6,6 @@ import { waterDensity } from '../volumes/volumes.js';
 const C128: Citation = { designation: 'ASTM C128', edition: '2022' };
 const T84: Citation = { designation: 'AASHTO T 84', edition: '2022' };
 
-/** A companion dried instead of the flask's contents must have weighed the same at SSD, within this. */
-const COMPANION_WITHIN = '0.2';
-
 const mass = { possible: { unit: 'g', above: '0', most: '5000' } } as const;
 
 const fields = {
@@ -40,7 +37,7 @@ export const fineGravity = method({
     dryUsed: { label: 'Oven-dry mass used', symbol: 'A', units: { si: 'g', us: 'g' } },
     companion: { label: 'Companion within its tolerance', symbol: 'companion', units: { si: '1', us: '1' }, words: YES_NO },
   },
-  variants: gravityVariants(C128, T84),
+  variants: gravityVariants(C128, T84, { companionWithin: '0.2' }),
   steps: [
     { text: 'Dry, soak, bring back to SSD with gentle warm air and the cone; cover, and keep covered between the two weighings.' },
     { text: 'Some water in the flask first; roll and agitate until no more bubbles rise; to temperature, then to the mark, neck dry.' },
@@ -82,10 +79,11 @@ function dryingOf<V>(r: R<V>, ssd: V | null): { dry: V; absorption: V } | null {
     r.refuse('ssd-below-dry', 'companionSsd');
     return null;
   }
+  const most = r.p.companionWithin ?? '0';
   const apart = c.value(wet).sub(c.value(ssd)).abs();
-  const agrees = apart.compare(exact(COMPANION_WITHIN)) <= 0;
+  const agrees = apart.compare(exact(most)) <= 0;
   r.says('companion', [agrees ? 'yes' : 'no']);
-  if (!agrees) r.marks('companion-apart', { apart: shown(apart), most: COMPANION_WITHIN });
+  if (!agrees) r.marks('companion-apart', { apart: shown(apart), most });
   return {
     dry: c.name('A', c.div(c.mul(dried, ssd), wet), 'g'),
     absorption: c.name('abs', c.div(c.mul(c.num('100'), c.sub(wet, dried)), dried), '%'),

@@ -1,63 +1,65 @@
-import { exact, reported } from '../../numbers/exact.js';
+import { exact } from '../../numbers/exact.js';
 import { method, pick, qty, rows, YES_NO, type Citation } from '../definition.js';
 import { column } from '../rows.js';
+import { PASSING_RULE, reportedPassing, type PassingRule } from './gradation.js';
 
 const C33: Citation = { designation: 'ASTM C33/C33M', edition: '2023', part: 'grading requirements' };
 
 /** Opening in mm, least and most passing in %. */
-type Band = readonly (readonly [string, string, string])[];
+type Band = readonly { opening: string; least: string; most: string }[];
 
 type BandParams = {
   bands: Readonly<Record<'fine' | '57' | '67' | '7' | '8' | '467', Band>>;
   /** Fine only: no more than this between two neighbours, and the modulus within. */
   neighboursMost: string;
+  reporting: PassingRule;
 };
 
 const BANDS: BandParams['bands'] = {
   fine: [
-    ['9.5', '100', '100'],
-    ['4.75', '95', '100'],
-    ['2.36', '80', '100'],
-    ['1.18', '50', '85'],
-    ['0.600', '25', '60'],
-    ['0.300', '5', '30'],
-    ['0.150', '0', '10'],
-    ['0.075', '0', '3'],
+    { opening: '9.5', least: '100', most: '100' },
+    { opening: '4.75', least: '95', most: '100' },
+    { opening: '2.36', least: '80', most: '100' },
+    { opening: '1.18', least: '50', most: '85' },
+    { opening: '0.600', least: '25', most: '60' },
+    { opening: '0.300', least: '5', most: '30' },
+    { opening: '0.150', least: '0', most: '10' },
+    { opening: '0.075', least: '0', most: '3' },
   ],
   '57': [
-    ['37.5', '100', '100'],
-    ['25.0', '95', '100'],
-    ['12.5', '25', '60'],
-    ['4.75', '0', '10'],
-    ['2.36', '0', '5'],
+    { opening: '37.5', least: '100', most: '100' },
+    { opening: '25.0', least: '95', most: '100' },
+    { opening: '12.5', least: '25', most: '60' },
+    { opening: '4.75', least: '0', most: '10' },
+    { opening: '2.36', least: '0', most: '5' },
   ],
   '67': [
-    ['25.0', '100', '100'],
-    ['19.0', '90', '100'],
-    ['9.5', '20', '55'],
-    ['4.75', '0', '10'],
-    ['2.36', '0', '5'],
+    { opening: '25.0', least: '100', most: '100' },
+    { opening: '19.0', least: '90', most: '100' },
+    { opening: '9.5', least: '20', most: '55' },
+    { opening: '4.75', least: '0', most: '10' },
+    { opening: '2.36', least: '0', most: '5' },
   ],
   '7': [
-    ['19.0', '100', '100'],
-    ['12.5', '90', '100'],
-    ['9.5', '40', '70'],
-    ['4.75', '0', '15'],
-    ['2.36', '0', '5'],
+    { opening: '19.0', least: '100', most: '100' },
+    { opening: '12.5', least: '90', most: '100' },
+    { opening: '9.5', least: '40', most: '70' },
+    { opening: '4.75', least: '0', most: '15' },
+    { opening: '2.36', least: '0', most: '5' },
   ],
   '8': [
-    ['12.5', '100', '100'],
-    ['9.5', '85', '100'],
-    ['4.75', '10', '30'],
-    ['2.36', '0', '10'],
-    ['1.18', '0', '5'],
+    { opening: '12.5', least: '100', most: '100' },
+    { opening: '9.5', least: '85', most: '100' },
+    { opening: '4.75', least: '10', most: '30' },
+    { opening: '2.36', least: '0', most: '10' },
+    { opening: '1.18', least: '0', most: '5' },
   ],
   '467': [
-    ['50', '100', '100'],
-    ['37.5', '95', '100'],
-    ['19.0', '35', '70'],
-    ['9.5', '10', '30'],
-    ['4.75', '0', '5'],
+    { opening: '50', least: '100', most: '100' },
+    { opening: '37.5', least: '95', most: '100' },
+    { opening: '19.0', least: '35', most: '70' },
+    { opening: '9.5', least: '10', most: '30' },
+    { opening: '4.75', least: '0', most: '5' },
   ],
 };
 
@@ -83,7 +85,11 @@ export const gradingBand = method({
     below: { label: 'Below the band on', symbol: 'below', units: { si: '1', us: '1' } },
   },
   variants: {
-    c33: { label: 'bands as printed; a lab adds its own', source: C33, params: { bands: BANDS, neighboursMost: '45' } as BandParams },
+    c33: {
+      label: 'bands as printed; a lab adds its own',
+      source: C33,
+      params: { bands: BANDS, neighboursMost: '45', reporting: PASSING_RULE } as BandParams,
+    },
   },
   steps: [],
   run(r) {
@@ -91,17 +97,15 @@ export const gradingBand = method({
     if (x.band === null) r.missing('band');
     const [openings, passing] = [column(r, 'sieves', 'opening', 'mm', 'o'), column(r, 'sieves', 'passing', '%', 'P')];
     if (x.band === null || !openings || !passing) return;
-    const rounded = passing.map((v, i) =>
-      exact(reported(c.value(v), c.value(openings[i]!).equals(exact('0.075')) && c.value(v).compare(10) < 0 ? '0.1' : '1')),
-    );
+    const rounded = passing.map((v, i) => exact(reportedPassing(c.value(v), c.value(openings[i]!), p.reporting)));
     const out = (side: 1 | -1): string[] =>
-      p.bands[x.band!].flatMap(([opening, least, most]) => {
+      p.bands[x.band!].flatMap(({ opening, least, most }) => {
         const at = openings.findIndex((o) => c.value(o).equals(exact(opening)));
         return at >= 0 && rounded[at]!.compare(exact(side > 0 ? most : least)) * side > 0 ? [opening] : [];
       });
     const missing = p.bands[x.band]
-      .filter(([opening]) => !openings.some((o) => c.value(o).equals(exact(opening))))
-      .map(([opening]) => opening);
+      .filter(({ opening }) => !openings.some((o) => c.value(o).equals(exact(opening))))
+      .map(({ opening }) => opening);
     if (missing.length > 0) r.note('band-sieves-missing', { sieves: missing.join(', ') });
     const steep = x.band === 'fine' && rounded.some((v, i) => i > 0 && rounded[i - 1]!.sub(v).compare(exact(p.neighboursMost)) > 0);
     if (steep) r.note('too-much-between', { most: p.neighboursMost });

@@ -6,13 +6,22 @@ const T27: Citation = { designation: 'AASHTO T 27', edition: '2022' };
 
 const mass = { possible: { unit: 'g', least: '0', most: '500000' } } as const;
 
+/** Per cents are whole; of the 75 µm sieve to 0.1 below 10 %. */
+export interface PassingRule {
+  readonly step: string;
+  readonly fineOpening: string;
+  readonly fineBelow: string;
+  readonly fineStep: string;
+}
+
+export const PASSING_RULE: PassingRule = { step: '1', fineOpening: '0.075', fineBelow: '10', fineStep: '0.1' };
+
 type GradationParams = {
   lossMost: string;
   /** From this opening up: `factor`·opening (mm)·area (m²) kg; finer: `fine` kg/m². */
   overload: { fromMm: string; factor: string; fine: string };
   fineness: readonly string[];
-  /** Per cents are whole; of the 75 µm sieve to 0.1 below 10 %. */
-  fine: { openingMm: string; below: string; step: string };
+  reporting: PassingRule;
   fmStep: string;
 };
 
@@ -56,7 +65,7 @@ export const gradation = method({
         lossMost: '0.3',
         overload: { fromMm: '4.75', factor: '2.5', fine: '7' },
         fineness: ['0.150', '0.300', '0.600', '1.18', '2.36', '4.75', '9.5', '19.0', '37.5', '75', '150'],
-        fine: { openingMm: '0.075', below: '10', step: '0.1' },
+        reporting: PASSING_RULE,
         fmStep: '0.01',
       } as GradationParams,
     },
@@ -83,10 +92,10 @@ export const gradation = method({
     if (left.add(exact(p.lossMost)).sign() < 0) return r.refuse('more-than-went-in', 'dry', { by: shown(left.neg(), 3) });
     r.series('retained', retained, '%');
     r.series('cumulative', cumulative, '%');
-    r.series('passing', passing, '%', { '%': '1' });
+    r.series('passing', passing, '%', { '%': p.reporting.step });
     r.says(
       'reported',
-      passing.map((v, i) => reportedPassing(c.value(v), c.value(sieves[i]!.opening), p)),
+      passing.map((v, i) => reportedPassing(c.value(v), c.value(sieves[i]!.opening), p.reporting)),
     );
     const series = sieves.flatMap((s, i) => (p.fineness.some((o) => exact(o).equals(c.value(s.opening))) ? [cumulative[i]!] : []));
     const coarsest = c.value(sieves[0]!.opening);
@@ -146,7 +155,7 @@ function loss<V>(r: R<V>, before: V, after: V): void {
   if (!ok) r.marks('sieving-loss', { loss: shown(c.value(lost), 3), most: p.lossMost });
 }
 
-function reportedPassing(value: Exact, opening: Exact, p: GradationParams): string {
-  const fine = opening.equals(exact(p.fine.openingMm)) && value.compare(exact(p.fine.below)) < 0;
-  return reportedText(value, fine ? p.fine.step : '1');
+export function reportedPassing(value: Exact, opening: Exact, rule: PassingRule): string {
+  const fine = opening.equals(exact(rule.fineOpening)) && value.compare(exact(rule.fineBelow)) < 0;
+  return reportedText(value, fine ? rule.fineStep : rule.step);
 }

@@ -1,15 +1,16 @@
 import { instant, method, pick } from '../definition.js';
 import { C157 } from './length-change.js';
 
-const HOUR = 3_600_000;
-const DAY = 24 * HOUR;
+const HOUR_MS = 3_600_000;
+const DAY = 24;
 const WEEK = 7 * DAY;
 
 interface Due {
   readonly what: string;
-  /** Hours from water meeting cement, or days of drying, or weeks of it. */
-  readonly after: { readonly from: 'batched' | 'drying'; readonly ms: number };
-  /** Window either side, where the method gives one. */
+  /** Counted from water meeting cement, or from the start of drying. */
+  readonly from: 'batched' | 'drying';
+  readonly hours: number;
+  /** Window either side, hours, where the method gives one. */
   readonly within?: number;
   readonly missed?: 'marked' | 'void';
 }
@@ -20,11 +21,11 @@ type ScheduleParams = {
   readings: readonly Due[];
 };
 
-const after = (what: string, from: 'batched' | 'drying', ms: number): Due => ({ what, after: { from, ms } });
+const after = (what: string, from: 'batched' | 'drying', hours: number): Due => ({ what, from, hours });
 
 const FIRST: readonly Due[] = [
-  { what: 'Demold, wipe, mark', after: { from: 'batched', ms: 23.5 * HOUR }, within: 0.5 * HOUR, missed: 'marked' },
-  { what: 'Initial reading', after: { from: 'batched', ms: 24 * HOUR }, within: 0.5 * HOUR, missed: 'void' },
+  { what: 'Demold, wipe, mark', from: 'batched', hours: 23.5, within: 0.5, missed: 'marked' },
+  { what: 'Initial reading', from: 'batched', hours: 24, within: 0.5, missed: 'void' },
 ];
 
 const weeks = (from: 'batched' | 'drying'): Due[] => [8, 16, 32, 64].map((n) => after(`${n} weeks`, from, n * WEEK));
@@ -81,8 +82,8 @@ export const lengthSchedule = method({
     const batched = x.batched === null ? NaN : Date.parse(x.batched);
     if (x.batched === null) return r.missing('batched');
     if (Number.isNaN(batched)) return r.refuse('not-a-time', 'batched', { got: x.batched });
-    const drying = p.wetUntilDays === null ? null : batched + p.wetUntilDays * DAY;
-    const due = p.readings.map((d) => (d.after.from === 'batched' ? batched : drying!) + d.after.ms);
+    const drying = p.wetUntilDays === null ? null : batched + p.wetUntilDays * DAY * HOUR_MS;
+    const due = p.readings.map((d) => (d.from === 'batched' ? batched : drying!) + d.hours * HOUR_MS);
     const iso = (ms: number): string => new Date(ms).toISOString();
     r.says(
       'what',
@@ -92,11 +93,11 @@ export const lengthSchedule = method({
     // No window is published for the later readings: they are due at their age.
     r.says(
       'from',
-      p.readings.map((d, i) => (d.within === undefined ? '' : iso(due[i]! - d.within))),
+      p.readings.map((d, i) => (d.within === undefined ? '' : iso(due[i]! - d.within * HOUR_MS))),
     );
     r.says(
       'until',
-      p.readings.map((d, i) => (d.within === undefined ? '' : iso(due[i]! + d.within))),
+      p.readings.map((d, i) => (d.within === undefined ? '' : iso(due[i]! + d.within * HOUR_MS))),
     );
     r.says(
       'missed',

@@ -1,13 +1,13 @@
 import { PI } from '../../numbers/constants.js';
 import { exact, significant, type Exact } from '../../numbers/exact.js';
 import { unitLabel, type System } from '../../units/units.js';
-import { method, qty, rows, type Citation } from '../definition.js';
+import { method, qty, rows, type Citation, type Steps } from '../definition.js';
 import { fitLine } from '../fit.js';
 import { column } from '../rows.js';
 
 const C39: Citation = { designation: 'ASTM C39/C39M', edition: '2024', part: 'rate of loading' };
 
-type RateParams = { target: Record<System, string>; tolerance: Record<System, string>; upperShare: string };
+type RateParams = { target: Record<System, string>; tolerance: Record<System, string>; upperShare: string; steps: Steps };
 
 export const loadingRate = method({
   id: 'loading-rate',
@@ -33,7 +33,12 @@ export const loadingRate = method({
     c39: {
       label: '0.25 ± 0.05 MPa/s (35 ± 7 psi/s)',
       source: C39,
-      params: { target: { si: '0.25', us: '35' }, tolerance: { si: '0.05', us: '7' }, upperShare: '0.5' } as RateParams,
+      params: {
+        target: { si: '0.25', us: '35' },
+        tolerance: { si: '0.05', us: '7' },
+        upperShare: '0.5',
+        steps: { 'MPa/s': '0.01', 'psi/s': '1' },
+      } as RateParams,
     },
   },
   steps: [],
@@ -62,7 +67,7 @@ export const loadingRate = method({
     // Newtons of the fit, in the unit of the machine's display.
     r.series('fitted', system === 'us' ? onLine : onLine.map((load) => c.div(load, c.num('1000'))), system === 'us' ? 'lbf' : 'kN');
     r.result('points', c.num(String(upper.length)), '1', { '1': '1' });
-    r.result('rate', rate, unit, { 'MPa/s': '0.01', 'psi/s': '1' });
+    r.result('rate', rate, unit, p.steps);
     const [target, tolerance] = [p.target[system], p.tolerance[system]];
     if (c.value(rate).sub(exact(target)).abs().compare(exact(tolerance)) > 0)
       r.marks('rate-outside', { rate: significant(c.value(rate), 2), target, tolerance, unit: unitLabel(unit) });

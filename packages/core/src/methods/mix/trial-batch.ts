@@ -1,11 +1,14 @@
 import { PI } from '../../numbers/constants.js';
 import { shown } from '../../numbers/exact.js';
-import { method, pick, qty, rows, text, type Citation } from '../definition.js';
+import { method, pick, qty, rows, text, type Citation, type Steps } from '../definition.js';
 import { percent, WHOLE } from './fields.js';
 
 const C192: Citation = { designation: 'ASTM C192/C192M', edition: '2019' };
 
 const length = { possible: { unit: 'mm', above: '0', most: '3000' } } as const;
+
+/** To weigh and to plan by; the method prints none. */
+const STEPS: Steps = { L: '0.1', ft3: '0.01', kg: '0.01', lb: '0.01', 'kg/m3': '10', 'lb/ft3': '0.1' };
 
 export const trialBatch = method({
   id: 'trial-batch',
@@ -70,14 +73,14 @@ export const trialBatch = method({
     density: { label: 'Fresh density to expect', symbol: 'D', units: { si: 'kg/m3', us: 'lb/ft3' } },
     total: { label: 'In all', symbol: 'Σm', units: { si: 'kg', us: 'lb' } },
   },
-  variants: { c192: { label: 'volumes with a waste allowance', source: C192, params: {} } },
+  variants: { c192: { label: 'volumes with a waste allowance', source: C192, params: { steps: STEPS } } },
   steps: [
     { text: 'Coarse aggregate with part of the water, then fine, cement, the rest of the water; admixtures as their maker says.' },
     { text: '3 min mixing, 3 min rest (covered), 2 min final.' },
     { text: 'Cement and silica dust: mask. Keep hands out of a turning mixer.', caution: true },
   ],
   run(r) {
-    const { c, x, system } = r;
+    const { c, x, p, system } = r;
     const [l, volume, cubic, mass, density] =
       system === 'us' ? (['in', 'ft3', 'yd3', 'lb', 'lb/ft3'] as const) : (['mm', 'L', 'm3', 'kg', 'kg/m3'] as const);
     // in³ in a ft³, mm³ in a litre; ft³ in a yd³, litres in a m³.
@@ -92,14 +95,13 @@ export const trialBatch = method({
     const gross = c.name('V', c.mul(net, c.add(c.num('1'), c.div(waste, c.num('100')))), volume);
     if (c.value(gross).compare(0) === 0) return r.note('nothing-to-fill');
     const part = c.div(gross, c.num(large));
-    r.result('volume', gross, volume, { L: '0.1', ft3: '0.01' });
+    r.result('volume', gross, volume, p.steps);
     r.result('cubic', part, cubic);
     const masses = list.filter((m) => m !== null);
     if (masses.length === 0 || masses.length < list.length) return;
     // A design of one m³ (27 ft³), its air included, weighs what its ingredients weigh.
-    r.result('density', c.name('D', c.div(c.sum(masses), c.num(WHOLE[system])), density), density, { 'kg/m3': '10', 'lb/ft3': '0.1' });
+    r.result('density', c.name('D', c.div(c.sum(masses), c.num(WHOLE[system])), density), density, p.steps);
     const rowsOf = x.ingredients ?? [];
-    const step = { kg: '0.01', lb: '0.01' };
     const hundred = c.num('100');
     const damp = masses.map((m, i) => {
       const ssd = c.mul(m, part);
@@ -109,13 +111,13 @@ export const trialBatch = method({
       return { ssd, batch: c.div(c.mul(ssd, c.add(hundred, moisture)), c.add(hundred, absorption)) };
     });
     const free = c.name('F', c.sum(damp.map(({ ssd, batch }) => c.sub(batch, ssd))), mass);
-    r.result('free', free, mass, step);
+    r.result('free', free, mass, p.steps);
     const water = rowsOf.findIndex((row) => row.kind === 'water');
     if (water < 0 && c.value(free).sign() !== 0) r.note('no-water-to-correct');
     const weighed = damp.map(({ batch }, i) => (i === water ? c.sub(batch, free) : batch));
     if (water >= 0 && c.value(weighed[water]!).sign() < 0) return r.refuse('wetter-than-design', 'ingredients');
-    r.series('masses', weighed, mass, step);
-    r.result('total', c.name('Σm', c.sum(weighed), mass), mass, step);
+    r.series('masses', weighed, mass, p.steps);
+    r.result('total', c.name('Σm', c.sum(weighed), mass), mass, p.steps);
     r.says('order', charging(rowsOf.map((row, i) => ({ kind: row.kind, name: row.name?.trim() || String(i + 1) }))));
     const shares = (x.sizes ?? []).map((_s, i) => r.inRow('sizes', i, 'share', '%', 'P')).filter((v) => v !== null);
     if (shares.length === 0 || shares.length < (x.sizes ?? []).length) return;
@@ -126,7 +128,7 @@ export const trialBatch = method({
       'sizes',
       shares.map((share) => c.div(c.mul(coarse, share), hundred)),
       mass,
-      step,
+      p.steps,
     );
   },
 });

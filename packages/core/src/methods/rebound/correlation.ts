@@ -1,5 +1,5 @@
 import { shown } from '../../numbers/exact.js';
-import { method, pick, qty, rows, text, type Citation } from '../definition.js';
+import { method, pick, qty, rows, text, type Citation, type Steps } from '../definition.js';
 import { errorAt, extent, fitLine, pointOf, T90, within } from '../fit.js';
 import { column } from '../rows.js';
 import { C805, reboundNumber } from './rebound.js';
@@ -11,7 +11,10 @@ type CorrelationParams = {
   /** Pairs from which the line is taken. */
   least: number;
   t90: typeof T90;
+  steps: Steps;
 };
+
+const STEPS: Steps = { MPa: '0.5', psi: '50' };
 
 const strength = (symbol: string, label: string) =>
   qty('stress', symbol, label, { si: 'MPa', us: 'psi' }, { possible: { unit: 'MPa', above: '0', most: '200' } });
@@ -46,12 +49,12 @@ export const reboundStrength = method({
     pairs: {
       label: 'line through this concrete’s own pairs, six or more',
       source: C805,
-      params: { form: 'fit', least: 6, t90: T90 } as CorrelationParams,
+      params: { form: 'fit', least: 6, t90: T90, steps: STEPS } as CorrelationParams,
     },
     curve: {
       label: 'a named curve of the lab, between its points',
       source: EN13791,
-      params: { form: 'curve', least: 2, t90: T90 } as CorrelationParams,
+      params: { form: 'curve', least: 2, t90: T90, steps: STEPS } as CorrelationParams,
     },
   },
   steps: [{ text: 'Pairs over the whole range of strength, same surface and orientation, on the same day as the cores are drilled.' }],
@@ -62,7 +65,7 @@ export const reboundStrength = method({
     const now = r.need('now', '1');
     if (!x || !y || now === null) return;
     const span = extent(c, x);
-    const steps = { MPa: '0.5', psi: '50' };
+    const { steps } = p;
     const fit = fitLine(c, x, y);
     if (fit === null) return r.note('rebounds-all-alike');
     if (p.form === 'fit') {

@@ -3,62 +3,64 @@ import { method, pick, qty, type Citation } from '../definition.js';
 
 const MASSES: Citation = { designation: 'ASTM C136/C136M', edition: '2019', part: 'test samples; with C117, C127, C566 and D75' };
 
+type LeastParams = Readonly<Record<string, readonly { nominalMm: string; leastKg: string }[]>>;
+
 /** Least masses, kg, by nominal maximum size in mm; between two sizes the larger one's holds. */
-export const LEAST: Readonly<Record<string, readonly (readonly [string, string])[]>> = {
+const LEAST: LeastParams = {
   c566: [
-    ['4.75', '0.5'],
-    ['9.5', '1.5'],
-    ['12.5', '2'],
-    ['19.0', '3'],
-    ['25.0', '4'],
-    ['37.5', '6'],
-    ['50', '8'],
-    ['63', '10'],
-    ['75', '13'],
+    { nominalMm: '4.75', leastKg: '0.5' },
+    { nominalMm: '9.5', leastKg: '1.5' },
+    { nominalMm: '12.5', leastKg: '2' },
+    { nominalMm: '19.0', leastKg: '3' },
+    { nominalMm: '25.0', leastKg: '4' },
+    { nominalMm: '37.5', leastKg: '6' },
+    { nominalMm: '50', leastKg: '8' },
+    { nominalMm: '63', leastKg: '10' },
+    { nominalMm: '75', leastKg: '13' },
   ],
   c117: [
-    ['4.75', '0.3'],
-    ['9.5', '1.0'],
-    ['12.5', '2.5'],
-    ['19.0', '2.5'],
-    ['25.0', '5'],
-    ['37.5', '5'],
-    ['50', '5'],
-    ['63', '5'],
-    ['75', '5'],
+    { nominalMm: '4.75', leastKg: '0.3' },
+    { nominalMm: '9.5', leastKg: '1.0' },
+    { nominalMm: '12.5', leastKg: '2.5' },
+    { nominalMm: '19.0', leastKg: '2.5' },
+    { nominalMm: '25.0', leastKg: '5' },
+    { nominalMm: '37.5', leastKg: '5' },
+    { nominalMm: '50', leastKg: '5' },
+    { nominalMm: '63', leastKg: '5' },
+    { nominalMm: '75', leastKg: '5' },
   ],
   c136: [
-    ['4.75', '0.3'],
-    ['9.5', '1'],
-    ['12.5', '2'],
-    ['19.0', '5'],
-    ['25.0', '10'],
-    ['37.5', '15'],
-    ['50', '20'],
-    ['63', '35'],
-    ['75', '60'],
+    { nominalMm: '4.75', leastKg: '0.3' },
+    { nominalMm: '9.5', leastKg: '1' },
+    { nominalMm: '12.5', leastKg: '2' },
+    { nominalMm: '19.0', leastKg: '5' },
+    { nominalMm: '25.0', leastKg: '10' },
+    { nominalMm: '37.5', leastKg: '15' },
+    { nominalMm: '50', leastKg: '20' },
+    { nominalMm: '63', leastKg: '35' },
+    { nominalMm: '75', leastKg: '60' },
   ],
   c127: [
-    ['9.5', '2'],
-    ['12.5', '2'],
-    ['19.0', '3'],
-    ['25.0', '4'],
-    ['37.5', '5'],
-    ['50', '8'],
-    ['63', '12'],
-    ['75', '18'],
+    { nominalMm: '9.5', leastKg: '2' },
+    { nominalMm: '12.5', leastKg: '2' },
+    { nominalMm: '19.0', leastKg: '3' },
+    { nominalMm: '25.0', leastKg: '4' },
+    { nominalMm: '37.5', leastKg: '5' },
+    { nominalMm: '50', leastKg: '8' },
+    { nominalMm: '63', leastKg: '12' },
+    { nominalMm: '75', leastKg: '18' },
   ],
   d75: [
-    ['4.75', '10'],
-    ['9.5', '10'],
-    ['12.5', '15'],
-    ['19.0', '25'],
-    ['25.0', '50'],
-    ['37.5', '75'],
-    ['50', '100'],
-    ['63', '125'],
-    ['75', '150'],
-    ['90', '175'],
+    { nominalMm: '4.75', leastKg: '10' },
+    { nominalMm: '9.5', leastKg: '10' },
+    { nominalMm: '12.5', leastKg: '15' },
+    { nominalMm: '19.0', leastKg: '25' },
+    { nominalMm: '25.0', leastKg: '50' },
+    { nominalMm: '37.5', leastKg: '75' },
+    { nominalMm: '50', leastKg: '100' },
+    { nominalMm: '63', leastKg: '125' },
+    { nominalMm: '75', leastKg: '150' },
+    { nominalMm: '90', leastKg: '175' },
   ],
 };
 
@@ -81,8 +83,11 @@ export const NOMINAL = qty(
 );
 
 /** Least mass for a test, kg: the row of the next listed size; undefined beyond the table. */
-export const leastFor = (test: keyof typeof TESTS, nominal: Exact): string | undefined =>
-  LEAST[test]?.find(([size]) => nominal.compare(exact(size)) <= 0)?.[1];
+export const leastFor = (test: keyof typeof TESTS, nominal: Exact, table = LEAST): string | undefined =>
+  table[test]?.find((row) => nominal.compare(exact(row.nominalMm)) <= 0)?.leastKg;
+
+/** The largest size that is listed for a test, for people. */
+export const largestFor = (test: keyof typeof TESTS, table = LEAST): string => `${table[test]?.at(-1)?.nominalMm ?? ''} mm`;
 
 export const leastMass = method({
   id: 'least-mass',
@@ -95,15 +100,15 @@ export const leastMass = method({
     nominal: NOMINAL,
   },
   results: { least: { label: 'Least mass', symbol: 'm', units: { si: 'kg', us: 'kg' }, main: true } },
-  variants: { astm: { label: 'by nominal maximum size', source: MASSES, params: {} } },
+  variants: { astm: { label: 'by nominal maximum size', source: MASSES, params: LEAST } },
   steps: [],
   run(r) {
-    const { c, x } = r;
+    const { c, x, p } = r;
     const nominal = r.need('nominal', 'mm');
     if (x.test === null) r.missing('test');
     if (nominal === null || x.test === null) return;
-    const kg = leastFor(x.test, c.value(nominal));
+    const kg = leastFor(x.test, c.value(nominal), p);
     if (kg !== undefined) r.result('least', c.num(kg), 'kg');
-    else r.refuse('nominal-too-large', 'nominal', { most: `${LEAST[x.test]?.at(-1)?.[0] ?? ''} mm` });
+    else r.refuse('nominal-too-large', 'nominal', { most: largestFor(x.test, p) });
   },
 });

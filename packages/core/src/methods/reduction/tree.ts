@@ -1,7 +1,7 @@
 import { exact, shown, type Exact } from '../../numbers/exact.js';
 import { convert } from '../../units/units.js';
 import { method, pick, qty, rows, text } from '../definition.js';
-import { leastFor, LEAST, NOMINAL, TESTS } from './least-mass.js';
+import { leastFor, largestFor, NOMINAL, TESTS } from './least-mass.js';
 import { C702, R76 } from './reduction.js';
 
 /**
@@ -99,12 +99,12 @@ export const reductionTree = method({
         r.missing(`leaves.${i}.${test === null ? 'test' : 'least'}`);
         return null;
       }
-      const listed = test === 'c128' ? p.fine : leastFor(test, c.value(nominal));
-      if (listed === undefined) {
-        r.refuse('nominal-too-large', 'nominal', { most: `${LEAST[test]?.at(-1)?.[0] ?? ''} mm` });
-        return null;
-      }
-      return c.enter(`m${i + 1}`, convert(exact(listed), 'kg', unit), unit);
+      const inBulk = (kg: string) => c.enter(`m${i + 1}`, convert(exact(kg), 'kg', unit), unit);
+      if (test === 'c128') return inBulk(p.fine);
+      const listed = leastFor(test, c.value(nominal));
+      if (listed !== undefined) return inBulk(listed);
+      r.refuse('nominal-too-large', 'nominal', { most: largestFor(test) });
+      return null;
     });
     const known = least.filter((m) => m !== null);
     if (known.length === 0 || known.length < leaves.length) return;

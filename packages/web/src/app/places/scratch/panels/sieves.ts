@@ -64,7 +64,7 @@ export class Sieves {
 
   protected readonly drawing = computed((): Drawing => {
     const points = pairsOf(this.openings(), this.passing());
-    const band = bandOf(this.band$()).map(([o, least, most]) => ({ x: Number(o), least: Number(least), most: Number(most) }));
+    const band = bandOf(this.band$()).map((row) => ({ x: Number(row.opening), least: Number(row.least), most: Number(row.most) }));
     const ticks = [...new Set([...points, ...band].map(({ x }) => x))].sort((a, b) => a - b);
     return (inks) => ({
       type: 'line',
