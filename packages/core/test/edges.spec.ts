@@ -1,5 +1,21 @@
 import { exampleOf } from '../src/examples/index.js';
-import { crossCheckStrength, evaluate, methodById, type AnyInputs, type StrengthEvidence, type System, type UnitId } from '../src/index.js';
+import {
+  clock,
+  crossCheckAir,
+  crossCheckStrength,
+  crossCheckYield,
+  evaluate,
+  exact,
+  gravitiesFit,
+  methodById,
+  type AnyInputs,
+  type QtyField,
+  type StrengthEvidence,
+  type System,
+  type UnitId,
+} from '../src/index.js';
+import { recording } from '../src/methods/calc.js';
+import { slips } from '../src/methods/check.js';
 
 const q = (text: string, unit: UnitId) => ({ text, unit });
 const mm = (text: string) => q(text, 'mm');
@@ -261,5 +277,41 @@ describe('figures within remarks, and thresholds from both sides', () => {
     };
     expect(said(run('constant-head', cell('105')), 'flows-disagree')).toBeUndefined();
     expect(said(run('constant-head', cell('106')), 'flows-disagree')?.['apart']).toBe('6.0');
+  });
+
+  it('cross-checks speak from just beyond their thresholds', () => {
+    const air = (pressure: string) =>
+      crossCheckAir({ pressure, gravimetric: '5', meterAge: 1, measureAge: 1, theoreticalAge: 1, correction: true })?.code;
+    expect([air('6'), air('4'), air('6.001'), air('3.999')]).toEqual([undefined, undefined, 'airs-disagree', 'airs-disagree']);
+    expect([crossCheckYield('1.02'), crossCheckYield('1.0201')?.code]).toEqual([null, 'yield-off-ticket']);
+    // 1/2.5 − 1/2.6 is 1.538 %, so that 1.338 % is 0.002 off.
+    expect([gravitiesFit('2.5', '2.6', '1.339'), gravitiesFit('2.5', '2.6', '1.338')]).toEqual([true, false]);
+    const strength = (late: string) =>
+      crossCheckStrength({ late, early: null, history: { mean: '40', deviation: '2', ratio: '1.4', ratioDeviation: '0.1' } }).length;
+    expect([strength('34'), strength('46'), strength('33.99'), strength('46.01')]).toEqual([0, 0, 1, 1]);
+  });
+
+  it('a slip is one of unit, or of one, two or three places', () => {
+    const field = (methodById('density')!.fields as Readonly<Record<string, QtyField>>)['volume']!;
+    const tried = slips({ text: '7.043', unit: 'L' }, exact('7.043'), field).map(({ text, unit }) => `${text} ${unit}`);
+    expect(tried.slice(-6)).toEqual(['70.43 L', '0.7043 L', '704.3 L', '0.07043 L', '7043 L', '0.007043 L']);
+    expect(tried).toContain('7.043 m3');
+  });
+
+  it('shares of a map are of its readings', () => {
+    const potentials = ['-100', '-250', '-260', '-400'].map((mV) => ({ potential: q(mV, 'mV') }));
+    const e = run('half-cell-map', {
+      electrode: 'cse',
+      temperature: q('22.2', 'C'),
+      spacing: q('0.6', 'm'),
+      lines: [{ cells: potentials }],
+    } as AnyInputs);
+    expect(['noCorrosion', 'uncertain', 'corrosion'].map((id) => of(e, id)?.reported)).toEqual(['25', '50', '25']);
+  });
+
+  it('small things that are written out: seconds under ten, a sum of nothing', () => {
+    expect([clock(65), clock(600)]).toEqual(['1:05', '10:00']);
+    const c = recording([]);
+    expect(c.value(c.sum([])).toString()).toBe('0');
   });
 });

@@ -37,5 +37,5 @@ export function compare(value: Exact, limit: string, side: Side, school: Compari
 
 const shortest = (value: Exact): string => {
   const text = fixed(value, 10).replace(/\.?0+$/, '');
-  return exact(text === '' ? '0' : text).equals(value) ? text : fixed(value, 4);
+  return exact(text).equals(value) ? text : fixed(value, 4);
 };

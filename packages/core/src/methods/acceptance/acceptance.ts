@@ -127,7 +127,8 @@ function verdictOf<V>(
   r.says('acceptable', [meets && singles.length === 0 ? 'yes' : 'no']);
 }
 
-type EnParams = { factor: string | null; constant: string; floor: string; least: number };
+/** The mean must be above by a constant, or by a factor on σ. */
+type EnParams = { margin: { constant: string } | { factor: string }; floor: string; least: number };
 
 export const enAcceptance = method({
   id: 'en-acceptance',
@@ -151,12 +152,12 @@ export const enAcceptance = method({
     initial: {
       label: 'initial production, three results',
       source: EN206,
-      params: { factor: null, constant: '4', floor: '4', least: 3 } as EnParams,
+      params: { margin: { constant: '4' }, floor: '4', least: 3 } as EnParams,
     },
     continuous: {
       label: 'continuous production, fifteen or more',
       source: EN206,
-      params: { factor: '1.48', constant: '0', floor: '4', least: 15 } as EnParams,
+      params: { margin: { factor: '1.48' }, floor: '4', least: 15 } as EnParams,
     },
   },
   steps: [],
@@ -164,13 +165,19 @@ export const enAcceptance = method({
     const { c, p } = r;
     const specified = r.need('specified', 'MPa');
     const results = column(r, 'results', 'strength', 'MPa', 'f');
-    const sigma = p.factor === null ? c.num('0') : r.need('sigma', 'MPa');
-    if (specified === null || !results || sigma === null) return;
+    const above = marginOf(r);
+    if (specified === null || !results || above === null) return;
     if (results.length < p.least) return r.missing(`results.${results.length}.strength`);
-    const margin = c.add(c.num(p.constant), c.mul(c.num(p.factor ?? '0'), sigma));
-    verdictOf(r, results, c.add(specified, margin), c.sub(specified, c.num(p.floor)), 'MPa');
+    verdictOf(r, results, c.add(specified, above), c.sub(specified, c.num(p.floor)), 'MPa');
   },
 });
+
+function marginOf<V>(r: Run<typeof enAcceptance.fields, EnParams, V>): V | null {
+  const { c, p } = r;
+  if ('constant' in p.margin) return c.num(p.margin.constant);
+  const sigma = r.need('sigma', 'MPa');
+  return sigma === null ? null : c.mul(c.num(p.margin.factor), sigma);
+}
 
 type IsParams = { group: number; least: string; factor: string; step: string; floor: string };
 

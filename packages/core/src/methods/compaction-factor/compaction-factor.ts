@@ -1,11 +1,11 @@
 import { exact, fixed, reported, shown, toStep, type Exact } from '../../numbers/exact.js';
-import { method, qty, type Citation, type Run, type Steps } from '../definition.js';
+import { method, qty, type Citation, type Run } from '../definition.js';
 import { startWithin5 } from '../composite/windows.js';
 
 const IS: Citation = { designation: 'IS 1199', edition: '1959' };
 const BS: Citation = { designation: 'EN 12350-4', edition: '2019', part: 'other compactability test, for comparison' };
 
-type FactorParams = { least: string; most: string; steps: Steps };
+type FactorParams = { least: string; most: string; steps: { '1': string } };
 
 const mass = { possible: { unit: 'kg', above: '0', most: '200' }, plausible: { unit: 'kg', least: '1', most: '60' } } as const;
 
@@ -62,12 +62,13 @@ export const compactionFactor = method({
     if (c.value(full).compare(c.value(empty)) <= 0) return r.refuse('lighter-filled', 'full');
     const factor = c.name('CF', c.div(c.sub(partial, empty), c.sub(full, empty)), '1');
     const value = c.value(factor);
+    const stated = reported(value, p.steps['1']);
     r.result('factor', factor, '1', p.steps);
     if (value.compare(exact(p.most)) > 0) {
       r.result('swapped', c.name('CF’', c.div(c.sub(full, empty), c.sub(partial, empty)), '1'), '1');
-      r.doubt('factor-swapped', 'partial', { factor: reported(value, '0.01') });
+      r.doubt('factor-swapped', 'partial', { factor: stated });
     } else if (value.compare(exact(p.least)) < 0) {
-      r.doubt('factor-below', 'partial', { factor: reported(value, '0.01'), least: p.least });
+      r.doubt('factor-below', 'partial', { factor: stated, least: p.least });
     }
     r.says('finding', [findingOf(r, value)]);
   },
