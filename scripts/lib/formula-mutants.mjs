@@ -22,7 +22,7 @@ function placesIn(path, text) {
       const instead = Object.hasOwn(OPPOSITE, name.text) ? OPPOSITE[name.text] : null;
       if (instead) places.push({ from: name.getStart(), to: name.end, is: name.text, instead, kind: 'operation' });
     }
-    const key = ts.isPropertyAssignment(node.parent ?? node) && node.parent.name === node;
+    const key = node.parent?.name === node && (ts.isPropertyAssignment(node.parent) || ts.isPropertySignature(node.parent));
     if (ts.isStringLiteral(node) && PRINTED.test(node.text) && !key && !ts.isLiteralTypeNode(node.parent)) {
       const off = (Number(node.text) * 1.01 + (Number(node.text) === 0 ? 0.01 : 0)).toFixed(8).replace(/0+$/, '');
       places.push({ from: node.getStart(), to: node.end, is: node.text, instead: off.endsWith('.') ? `${off}0` : off, kind: 'number' });

@@ -19,7 +19,7 @@ import {
   type Variant,
   type Parameters,
 } from '../index.js';
-import { parametersOf, type ParameterTable } from './parameters.js';
+import { parametersOf } from './parameters.js';
 
 const cite = ({ designation, edition, part }: Citation): string => `${designation}, edition ${edition}${part ? `, ${part}` : ''}`;
 
@@ -65,13 +65,15 @@ function readings(shape: Shape, prefix = ''): string[][] {
 }
 
 /** The tables of all variants: one that several share stands once, with their names. */
-function parameterTables(variants: readonly (readonly [string, ParameterTable])[]): string[] {
-  const shared = new Map<string, string[]>();
-  for (const [id, { title, head, rows }] of variants) {
-    const text = `${title}\n\n${table(head, rows)}`;
-    shared.set(text, [...(shared.get(text) ?? []), `\`${id}\``]);
+function parameterTables(variants: readonly (readonly [string, Variant<Parameters>])[]): string[] {
+  const sharedBy = new Map<string, string[]>();
+  for (const [id, { params }] of variants) {
+    for (const { title, head, rows } of parametersOf(params).tables) {
+      const text = `**${title}**\n\n${table(head, rows)}`;
+      sharedBy.set(text, [...(sharedBy.get(text) ?? []), `\`${id}\``]);
+    }
   }
-  return [...shared].map(([text, ids]) => `${ids.join(', ')}: ${text}`);
+  return [...sharedBy].map(([text, ids]) => (ids.length === variants.length ? text : `${ids.join(', ')}: ${text}`));
 }
 
 /** The formulas, recorded from the body itself on its worked examples, under every variant. */
@@ -157,7 +159,7 @@ export function methodPage(m: AnyMethod): string {
       ['variant', 'what', 'source', 'parameters'],
       variants.map(([id, v]) => [`\`${id}\``, v.label, cite(v.source), parametersOf(v.params).line]),
     ),
-    ...parameterTables(variants.flatMap(([id, v]) => parametersOf(v.params).tables.map((t) => [id, t] as const))),
+    ...parameterTables(variants),
     ...section('', practices.length > 0 ? `Taken by ${practices.join(', ')}.` : ''),
     ...section(
       '## Clocks',

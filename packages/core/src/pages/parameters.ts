@@ -12,7 +12,7 @@ type Row = Readonly<Record<string, unknown>>;
 const isRow = (value: unknown): value is Row => typeof value === 'object' && value !== null && !Array.isArray(value);
 const isTable = (value: unknown): value is readonly Row[] => Array.isArray(value) && value.length > 0 && value.every(isRow);
 
-const DESIGNATION = /^[a-z]\d+$/;
+const DESIGNATION = /^[cd]\d+$/;
 const SYSTEMS: Readonly<Record<string, string>> = { si: 'SI', us: 'US' };
 
 /** `areaPerStroke` → `area per stroke`; a unit by its label, a designation by its letter. */

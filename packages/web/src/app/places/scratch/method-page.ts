@@ -34,6 +34,12 @@ export class MethodPage {
   protected readonly html = computed(() => {
     const m = methodById(this.method());
     this.title.setTitle(`${m?.title ?? 'No such method'} · Keen Mortar`);
-    return m ? marked.parse(methodPage(m), { async: false }) : null;
+    // On a phone a table is wider than the page: it scrolls by itself, by keys too.
+    return m
+      ? marked
+          .parse(methodPage(m), { async: false })
+          .replaceAll('<table>', '<div class="wide" tabindex="0" role="group" aria-label="Table"><table>')
+          .replaceAll('</table>', '</table></div>')
+      : null;
   });
 }
