@@ -174,6 +174,11 @@ describe('the form of a computation', () => {
       expect(host.querySelector('cdk-virtual-scroll-viewport')).not.toBeNull();
       expect(texts('.fault').length).toBe(1);
       expect(texts('.fault')[0]).toMatch(/^Row 100: /);
+      // Paper has no window.
+      dispatchEvent(new Event('beforeprint'));
+      expect([host.querySelector('cdk-virtual-scroll-viewport'), cell('99.0').value]).toEqual([null, 'tall']);
+      dispatchEvent(new Event('afterprint'));
+      expect(host.querySelector('cdk-virtual-scroll-viewport')).not.toBeNull();
     });
 
     it('moments and picks have their cells', async () => {
@@ -219,6 +224,8 @@ describe('the form of a computation', () => {
       expect(store.inputs()['tests']).toEqual([
         { companions: [{ strength: { text: '5010', unit: 'psi' } }, { strength: { text: '5130', unit: 'psi' } }] },
       ] as never);
+      // 5070 psi is 34.956 MPa: three figures, rounded.
+      expect([texts('th.along')[0], texts('[data-answer="tests"]')[0]]).toEqual(['Tests, MPa', '35.0…']);
     });
   });
 

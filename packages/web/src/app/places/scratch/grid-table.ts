@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, input, signal } from '@angular/core';
 import { offeredUnits, say, unitLabel, type AnyInputs, type QtyField, type RowsField, type UnitId } from '@keen-mortar/core';
+import { answersAlong } from './along';
 import { keyedAt, rowsAt } from './inputs';
 import { ScratchStore } from './scratch.store';
 
@@ -32,6 +33,9 @@ const MOST_CELLS = 3000;
             @for (k of across(); track k) {
               <th scope="col" class="fig soft">{{ k + 1 }}</th>
             }
+            @for (a of answers(); track a.id) {
+              <th scope="col" class="along soft">{{ a.head }}</th>
+            }
           </tr>
         </thead>
         <tbody>
@@ -57,6 +61,9 @@ const MOST_CELLS = 3000;
                   />
                 </td>
               }
+              @for (a of answers(); track a.id) {
+                <td class="along" [class.fig]="!a.words" [attr.data-answer]="a.id">{{ a.texts[i] ?? '' }}</td>
+              }
             </tr>
           }
         </tbody>
@@ -76,6 +83,8 @@ const MOST_CELLS = 3000;
     }
     .wide {
       position: relative;
+      width: fit-content;
+      max-width: 100%;
       overflow: auto;
       max-height: 460px;
       border: 1px solid var(--rule);
@@ -98,6 +107,14 @@ const MOST_CELLS = 3000;
     td.bad {
       box-shadow: inset 0 0 0 2px var(--now);
     }
+    .along {
+      padding: 3px 8px;
+      min-width: 76px;
+      max-width: 120px;
+      text-align: right;
+      background: var(--sheet);
+      line-height: 1.15;
+    }
     input {
       width: 74px;
       min-height: 44px;
@@ -109,6 +126,12 @@ const MOST_CELLS = 3000;
     input:focus {
       outline: 3px solid var(--now);
       outline-offset: -3px;
+    }
+    @media print {
+      .wide {
+        overflow: visible;
+        max-height: none;
+      }
     }
   `,
 })
@@ -145,6 +168,8 @@ export class GridTable {
     const shown = this.cells().slice(0, Math.max(1, Math.floor(MOST_CELLS / this.across().length)));
     return [...shown.map((line) => line.map((cell) => keyedAt(cell, this.leaf().id)?.text ?? '')), [] as string[]];
   });
+
+  protected readonly answers = computed(() => answersAlong(this.store.method(), this.store.evaluation(), this.path()));
 
   protected readonly faults = computed(() => {
     const prefix = `${this.path()}.`;

@@ -1,8 +1,8 @@
 import { CdkFixedSizeVirtualScroll, CdkVirtualForOf, CdkVirtualScrollViewport } from '@angular/cdk/scrolling';
 import { NgTemplateOutlet } from '@angular/common';
-import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, input, signal } from '@angular/core';
-import { answerTexts, say, unitLabel, type AnyInputs, type Issue, type PickField, type RowsField, type UnitId } from '@keen-mortar/core';
-import { momentText } from '../../parts/when';
+import { ChangeDetectionStrategy, ChangeDetectorRef, Component, computed, ElementRef, inject, input, signal } from '@angular/core';
+import { say, unitLabel, type AnyInputs, type Issue, type PickField, type RowsField, type UnitId } from '@keen-mortar/core';
+import { answersAlong } from './along';
 import { columnsOf, keyboardOf, type Column } from './columns';
 import { keyedAt, rowsAt, valueAt } from './inputs';
 import { Instant } from './instant';
@@ -10,11 +10,12 @@ import { ScratchStore } from './scratch.store';
 
 /** From here on the rows scroll in a window of their own. */
 const VIRTUAL_FROM = 60;
+/** Paper has no window: all rows, unless they are a book. */
+const MOST_PRINTED = 1000;
 const ROW_HEIGHT = 46;
 
 /** Always the same: rows that nothing is wrong with are not drawn again with each key. */
 const NO_ISSUES: ReadonlyMap<number, Issue[]> = new Map();
-const NO_ANSWERS: readonly AnswerColumn[] = [];
 
 interface Line {
   readonly index: number;
@@ -22,16 +23,10 @@ interface Line {
   readonly issues: readonly Issue[];
 }
 
-interface AnswerColumn {
-  readonly id: string;
-  readonly head: string;
-  readonly texts: readonly string[];
-  readonly words: boolean;
-}
-
 /** Rows of readings as a table that takes a paste from a spreadsheet; what comes of each row stands beside it. */
 @Component({
   selector: 'km-row-table',
+  host: { '(window:beforeprint)': 'print(true)', '(window:afterprint)': 'print(false)' },
   imports: [NgTemplateOutlet, CdkVirtualScrollViewport, CdkVirtualForOf, CdkFixedSizeVirtualScroll, Instant],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './row-table.html',
@@ -40,6 +35,7 @@ interface AnswerColumn {
 export class RowTable {
   protected readonly store = inject(ScratchStore);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
+  private readonly changes = inject(ChangeDetectorRef);
   readonly path = input.required<string>();
   readonly field = input.required<RowsField>();
 
@@ -48,7 +44,8 @@ export class RowTable {
   protected readonly label = unitLabel;
   protected readonly keyboard = keyboardOf;
   protected readonly rows = computed(() => rowsAt(this.store.inputs(), this.path()));
-  protected readonly virtual = computed(() => this.rows().length > VIRTUAL_FROM);
+  private readonly printing = signal(false);
+  protected readonly virtual = computed(() => this.rows().length > (this.printing() ? MOST_PRINTED : VIRTUAL_FROM));
   protected readonly columns = computed(() => columnsOf(this.field().of, this.rows(), this.store.system(), this.chosen()));
   protected readonly units = computed(() => Object.fromEntries(this.columns().map((c) => [c.id, c.unit])));
 
@@ -76,24 +73,7 @@ export class RowTable {
     [...this.rows(), {} as AnyInputs].map((row, index) => ({ index, row, issues: this.issues().get(index) ?? [] })),
   );
 
-  protected readonly answers = computed((): readonly AnswerColumn[] => {
-    const [m, e] = [this.store.method(), this.store.evaluation()];
-    if (!m || !e) return NO_ANSWERS;
-    const found = e.results.flatMap((r) => {
-      const field = m.results[r.id]!;
-      if (field.along !== this.path()) return [];
-      const unit = unitLabel(r.unit);
-      return [
-        {
-          id: r.id,
-          head: unit === '' ? field.label : `${field.label}, ${unit}`,
-          texts: answerTexts(field, r, momentText, 3),
-          words: r.words !== undefined,
-        },
-      ];
-    });
-    return found.length === 0 ? NO_ANSWERS : found;
-  });
+  protected readonly answers = computed(() => answersAlong(this.store.method(), this.store.evaluation(), this.path()));
 
   protected readonly tracks = computed(
     () =>
@@ -103,6 +83,12 @@ export class RowTable {
         .map((a) => (a.words && a.texts.some((text) => text.length > 8) ? 'minmax(150px, 220px)' : 'minmax(76px, 120px)'))
         .join(' ')} 44px`,
   );
+
+  protected print(on: boolean): void {
+    this.printing.set(on);
+    // What is printed is what stands there when this returns.
+    this.changes.detectChanges();
+  }
 
   protected cell(row: AnyInputs, id: string): string {
     const value = valueAt(row, id);
