@@ -73,7 +73,7 @@ export class Exact {
 
   /**
    * Sum of some values. One value however long the list: half and half, so that the bound grows with
-   * the logarithm of the length, not with the length.
+   * the logarithm of the length, not with the length. Keeps the list, which must not change afterwards.
    */
   static sum(values: readonly Exact[]): Exact {
     if (values.length <= 1) return values[0] ?? Exact.integer(0);
