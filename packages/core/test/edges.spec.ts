@@ -306,7 +306,13 @@ describe('figures within remarks, and thresholds from both sides', () => {
       spacing: q('0.6', 'm'),
       lines: [{ cells: potentials }],
     } as AnyInputs);
-    expect(['noCorrosion', 'uncertain', 'corrosion'].map((id) => of(e, id)?.reported)).toEqual(['25', '50', '25']);
+    expect(['noCorrosion', 'uncertain', 'corrosion'].map((id) => of(e, id)?.unrounded)).toEqual([25, 50, 25].map((n) => `${n}.0000000000`));
+  });
+
+  it('a flow is unstable from index 2 on, and what did not slump slumped by nothing', () => {
+    const flow = (vsi: string) => said(run('slump-flow', { vsi } as AnyInputs), 'unstable-flow') !== undefined;
+    expect(['0', '1', '2', '3'].map(flow)).toEqual([false, false, true, true]);
+    expect(of(run('slump', { shape: 'zero', mold: mm('300') }), 'slump')?.exact).toBe('0/1');
   });
 
   it('small things that are written out: seconds under ten, a sum of nothing', () => {
