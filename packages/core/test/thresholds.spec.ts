@@ -167,4 +167,21 @@ describe('a limit exactly met', () => {
     const history = { mean: '15', deviation: '10', ratio: '1.2', ratioDeviation: '0.1' };
     expect(['15', '15.01'].map((late) => crossCheckStrength({ late, early: '10', history }).length)).toEqual([0, 1]);
   });
+
+  it('a fault on either side is a fault, also when there is one on each', () => {
+    const words = (e: ReturnType<typeof run>, id: string) => e.results.find((r) => r.id === id)?.words;
+    const openings = ['9.5', '4.75', '2.36', '1.18', '0.600', '0.300', '0.150', '0.075'];
+    const passing = ['100', '98', '86', '86', '43', '4', '3', '2'];
+    const sieves = openings.map((opening, i) => ({ opening: `${opening} mm`, passing: `${passing[i]} %` }));
+    const graded = run('grading-band', { band: 'fine', sieves });
+    expect(['above', 'below', 'inside'].map((id) => words(graded, id))).toEqual([['1.18'], ['0.300'], ['no']]);
+    const results = ['26', '36', '36', '34'].map((n) => ({ strength: `${n} MPa` }));
+    const accepted = run('is-acceptance', { specified: '30 MPa', deviation: '4.1 MPa', results });
+    expect(['groupFails', 'singles', 'acceptable'].map((id) => words(accepted, id))).toEqual([['1'], ['1'], ['no']]);
+  });
+
+  it('the median of an odd number of rebounds is the middle one', () => {
+    const readings = [30, 31, 32, 33, 34, 40, 41, 42, 43, 44, 45].map((n) => ({ value: String(n) }));
+    expect(run('rebound', { readings }, 'en').results.find((r) => r.id === 'number')?.reported).toBe('40');
+  });
 });
