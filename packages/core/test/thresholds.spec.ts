@@ -1,5 +1,5 @@
 import { exampleOf } from '../src/examples/index.js';
-import { crossCheckStrength, evaluate, methodById, type AnyInputs, type Shape } from '../src/index.js';
+import { crossCheckStrength, evaluate, gravitiesFit, methodById, type AnyInputs, type Shape } from '../src/index.js';
 import { spell, unspell, type Spelled } from '../src/record/spelling.js';
 
 /** The worked example with some of its readings keyed otherwise. */
@@ -112,6 +112,14 @@ const LIMITS: [code: string, id: string, silent: Spelled, loud: Spelled, variant
   ['slump-above-mold', 'slump', { centre: '', drop: '300 mm' }, { centre: '', drop: '300.1 mm' }],
   ['zero-with-drop', 'slump', { shape: 'zero', centre: '300 mm' }, { shape: 'zero', centre: '299 mm' }],
   ['not-steady', 'temperature', { inPlace: '2 min' }, { inPlace: '1.9 min' }],
+  ['sieves-in-disorder', 'gradation', { sieves: stack('4.75 mm', '4.74 mm') }, { sieves: stack('4.75 mm', '4.75 mm') }],
+  ['times-in-disorder', 'length-series', { readings: ages('2 d', '2.1 d') }, { readings: ages('2 d', '2 d') }],
+  [
+    'chutes-for-fine',
+    'splitter',
+    { material: 'fine', chutes: '12', largest: '9.51 mm', width: '21 mm' },
+    { material: 'fine', chutes: '12', largest: '9.5 mm', width: '21 mm' },
+  ],
   ['washed-heavier', 'wash', { after: '512.4 g' }, { after: '512.5 g' }],
 ];
 
@@ -124,6 +132,14 @@ function wcm(batched: string): Spelled {
 /** 100 kg of aggregate with 12 % of free water. */
 function damp(water: string): Spelled {
   return { water, aggregates: [{ ssd: '100 kg', moisture: '12 %', absorption: '0 %' }] };
+}
+
+function stack(...openings: string[]): Spelled[] {
+  return openings.map((opening) => ({ opening, retained: '10 g' }));
+}
+
+function ages(...list: string[]): Spelled[] {
+  return ['1 d', ...list].map((age) => ({ age, bar: '1.2 mm', a: '3.4 mm', b: '3.1 mm', c: '3.3 mm' }));
 }
 
 function track(...minutes: string[]): Spelled[] {
@@ -161,6 +177,11 @@ describe('a limit exactly met', () => {
     expect([moved, news]).not.toContain(within);
     expect(far).toEqual(moved);
     expect(news).toEqual(['news']);
+  });
+
+  it('three gravities fit to 0.002, itself included', () => {
+    // 1/2 − 1/2.5 is 10 %.
+    expect(['9.8', '10.2', '9.79', '10.21'].map((absorption) => gravitiesFit('2', '2.5', absorption))).toEqual([true, true, false, false]);
   });
 
   it('a strength is off its ratio beyond three deviations', () => {
