@@ -121,6 +121,11 @@ const coarse = (): boolean => typeof matchMedia === 'function' && matchMedia('(p
       cursor: pointer;
       font-size: 14.5px;
     }
+    @media print {
+      .watch {
+        display: none;
+      }
+    }
     .bad {
       border-color: var(--now);
       border-width: 2px;

@@ -18,6 +18,12 @@ interface Cell {
   readonly kind: string;
 }
 
+/** The classes, and the result that is the share of each. */
+const KINDS = [
+  { kind: 'no_corrosion', share: 'noCorrosion' },
+  { kind: 'uncertain', share: 'uncertain' },
+  { kind: 'corrosion', share: 'corrosion' },
+] as const;
 /** Marks of the classes: a shape as well as a tone, for whoever does not see the tone. */
 const MARK: Readonly<Record<string, string>> = { no_corrosion: 'o', uncertain: '?', corrosion: '!' };
 
@@ -51,7 +57,7 @@ const MARK: Readonly<Record<string, string>> = { no_corrosion: 'o', uncertain: '
               [attr.x]="pad + (c.at + 0.5) * cell"
               [attr.y]="pad + (c.line + 0.5) * cell + 1"
               text-anchor="middle"
-              class="fig"
+              [attr.class]="'fig over ' + c.kind"
               font-size="12"
               fill="var(--ink)"
             >
@@ -76,8 +82,14 @@ const MARK: Readonly<Record<string, string>> = { no_corrosion: 'o', uncertain: '
         </svg>
       </div>
       <p class="small">
-        Area: <span class="key no_corrosion">o</span> unlikely {{ share('noCorrosion') }} %, <span class="key uncertain">?</span> uncertain
-        {{ share('uncertain') }} %, <span class="key corrosion">!</span> likely {{ share('corrosion') }} %. Lines every {{ step() }} mV.
+        Area:
+        @for (k of kinds; track k.kind) {
+          <span class="key {{ k.kind }}">{{ mark(k.kind) }}</span> {{ word(k.kind) }} {{ share(k.share) }} %,
+        }
+        lines every {{ step() }} mV.
+        @if (unread()) {
+          A cell that was not read is bridged, for the lines only.
+        }
       </p>
       <km-chart [drawing]="drawing()" says="Cumulative frequency of the potentials" [height]="220" />
     }
@@ -100,6 +112,21 @@ const MARK: Readonly<Record<string, string>> = { no_corrosion: 'o', uncertain: '
       fill: var(--heap);
       background: var(--heap);
     }
+    /* A figure stands clear of the lines: its cell's own tone about it. */
+    .over {
+      fill: var(--ink);
+      paint-order: stroke;
+      stroke-width: 4px;
+    }
+    .over.no_corrosion {
+      stroke: var(--well);
+    }
+    .over.uncertain {
+      stroke: var(--heap-light);
+    }
+    .over.corrosion {
+      stroke: var(--heap);
+    }
     .key {
       padding: 1px 8px;
       border: 1px solid var(--rule);
@@ -118,6 +145,9 @@ export class PotentialMap {
   protected readonly pad = PAD;
   /** A cell has room for three digits, and none for the mark that there are more. */
   protected readonly whole = (text: string): string => text.replace('…', '');
+  protected readonly kinds = KINDS;
+  /** As the method names the class. */
+  protected readonly word = (kind: string): string => this.store.method()?.results['classes']?.words?.[kind] ?? kind;
   protected readonly mark = (kind: string): string => MARK[kind] ?? '';
 
   protected readonly cells = computed((): Cell[] => {
@@ -169,9 +199,10 @@ export class PotentialMap {
     return textsOf(this.store.method(), this.store.working(), id)[0] ?? '';
   }
 
+  protected readonly unread = computed(() => this.cells().length < this.columns() * this.lineCount());
+
   protected readonly says = computed(
-    () =>
-      `Potential map, ${this.cells().length} cells: unlikely ${this.share('noCorrosion')} %, uncertain ${this.share('uncertain')} %, likely ${this.share('corrosion')} %`,
+    () => `Potential map, ${this.cells().length} cells: ${KINDS.map((k) => `${this.word(k.kind)} ${this.share(k.share)} %`).join(', ')}`,
   );
 
   protected readonly drawing = computed((): Drawing => {

@@ -150,6 +150,7 @@ describe('panels', () => {
     expect(all('text.on').map((t) => t.textContent)).toEqual(['-300', '-200']);
     const [x] = drawn()[1]!.data;
     expect(x!.x).toBe(-200);
+    expect(host.querySelector('p.small')?.textContent).toMatch(/unlikely 67 %.*uncertain 26 %.*likely 8 %.*bridged/s);
     store.paste('lines', '-120', {}, 0);
     store.set('lines', null);
     await rest();
