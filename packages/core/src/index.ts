@@ -1,9 +1,10 @@
 export { CORE_VERSION } from './version.js';
-export { CATALOGUE, say, type Code, type Params } from './problems.js';
+export { CATALOGUE, countsWords, nextStep, say, type Code, type Counts, type Params } from './problems.js';
 export {
   decimal,
   decimalsOf,
   exact,
+  brief,
   fixed,
   ratio,
   reported,
@@ -27,9 +28,13 @@ export {
   type System,
   type UnitId,
 } from './units/units.js';
-export { read, type Keyed, type ReadFault } from './units/reading.js';
+export { read, type Keyed, type Unread } from './units/reading.js';
+export { STACKS, notASieve } from './units/sieves.js';
+export { MOST_ROWS } from './methods/definition.js';
+export { momentOf } from './time/moment.js';
 export type {
   Advice,
+  Exchange,
   AnyInputs,
   AnyMethod,
   Citation,
@@ -54,6 +59,7 @@ export type { WorkingLine } from './methods/calc.js';
 export {
   clock,
   evaluate,
+  duration,
   otherSchools,
   variantOf,
   type Evaluation,
@@ -64,30 +70,35 @@ export {
   type ValidityState,
 } from './methods/evaluate.js';
 export type { Issue } from './methods/check.js';
+export { asks } from './methods/asks.js';
+export { unitsFor } from './methods/slips.js';
+export { stepsFor } from './methods/steps.js';
 export type { Figure, ResultValue } from './methods/result.js';
 export type { Remark } from './methods/running.js';
 export { METHODS, methodById } from './methods/register.js';
 export { PRACTICES, PRACTICE_IDS, usualVariant, type PracticeId } from './methods/practices.js';
-export { compare, comparisonStep, type Compared, type ComparisonSchool, type Side } from './limits/compare.js';
+export { compare, comparisonStep, COMPARISON_IDS, COMPARISONS, type Compared, type Comparison, type Side } from './limits/compare.js';
+export { limitFits, PROPERTIES, PROPERTY_IDS, propertyOf, type Property } from './limits/properties.js';
 export {
   boundsOf,
   judge,
   judgeAll,
-  judgePair,
   marginWords,
+  stateWord,
   worst,
   type Judged,
   type Limit,
-  type PairVerdict,
   type Specification,
   type Verdict,
   type VerdictState,
 } from './limits/verdict.js';
+export { judgePair, pairWords, testsApart, type PairVerdict } from './judgement/pairs.js';
+export { guidance, type Told } from './judgement/guidance.js';
 export { furtherThanD2s, oneSigma, PRECISION, type Precision } from './judgement/precision.js';
 export { fuse, inOrder, left, SAMPLE_WINDOWS, truckWindow, type Fuse, type Window } from './time/fuses.js';
 export { fieldAt, inputsOf, keyedFields, usualInputs, type Readings, type Sources } from './record/sources.js';
-export { CALIBRATION, KIT_FOR, kitMarks, type Kit, type KitKind } from './record/kit.js';
-export { answerText, answerTexts, figureText } from './record/answer.js';
+export { CALIBRATION, KIT_KINDS, KIT_VALUES, kitMarks, type Kit, type KitKind } from './record/kit.js';
+export { answerText, answerTexts, figureText, powerText } from './record/answer.js';
 export { spell, unspell, type Spelled } from './record/spelling.js';
 export { FRESH_TESTS } from './record/order.js';
 export {
@@ -96,7 +107,7 @@ export {
   crossCheckSpecimen,
   crossCheckStrength,
   crossCheckYield,
-  gravitiesFit,
+  crossCheckGravities,
   type AirEvidence,
   type Cause,
   type CrossCheck,

@@ -1,5 +1,6 @@
 import {
   compare,
+  COMPARISON_IDS,
   convert,
   convertDifference,
   decimal,
@@ -10,6 +11,7 @@ import {
   reported,
   significant,
   type AnyInputs,
+  type Comparison,
   type Evaluation,
   type Exact,
   type Keyed,
@@ -99,6 +101,8 @@ function both(e: Evaluation, id: string, key: string): Answer {
 const SLUMP_REASONS: Readonly<Record<string, string>> = {
   'shape-collapse': 'collapse',
   'shape-shear': 'shear',
+  'sheared-twice': 'shear',
+  'collapsed-twice': 'collapse',
   'lift-time': 'lift_time',
   'total-time': 'total_time',
 };
@@ -128,6 +132,18 @@ const DOORS: Readonly<Record<string, Door>> = {
       schools_differ: inside[0] !== inside[1],
     };
   },
+  'limit.reported': (i) => {
+    const ends = (['lower', 'upper'] as const).filter((side) => i[side] !== undefined);
+    const under = (comparison: Comparison) =>
+      ends.map((side) => compare(exact(text(i, 'value')), text(i, side), side, comparison, text(i, 'step')));
+    const inside = (comparison: Comparison): boolean => under(comparison).every((c) => c.inside);
+    const all = COMPARISON_IDS.map(inside);
+    return {
+      compared: under('reported')[0]?.text,
+      ...Object.fromEntries(COMPARISON_IDS.map((id, k) => [`inside_${id}`, all[k]])),
+      schools_differ: new Set(all).size > 1,
+    };
+  },
   'units.convert': (i) => {
     const [from, to] = [text(i, 'from'), text(i, 'to')];
     const value = decimal(text(i, 'value'));
@@ -154,8 +170,9 @@ const DOORS: Readonly<Record<string, Door>> = {
     const isVoid = e.validity.state === 'void';
     return {
       void: isVoid,
-      reasons: e.validity.reasons.map((reason) => SLUMP_REASONS[reason.code] ?? reason.code),
-      lacks_cohesion: e.notes.some((note) => note.code === 'lacks-cohesion'),
+      // A remark on a result that stands is no reason for anything to be void.
+      reasons: isVoid ? e.validity.reasons.map((reason) => SLUMP_REASONS[reason.code] ?? reason.code) : [],
+      lacks_cohesion: e.validity.reasons.some((reason) => reason.code === 'sheared-twice'),
       ...both(e, 'slump', systemOf(i) === 'us' ? 'slump_in' : 'slump_mm'),
       low_meaning: isVoid ? null : e.notes.some((note) => note.code === 'slump-says-little'),
     };
@@ -282,7 +299,7 @@ const DOORS: Readonly<Record<string, Door>> = {
   compaction_factor: (i) => {
     const e = run('compaction-factor', 'is', factorInputs(i), 'si');
     return {
-      ...both(e, 'factor', 'cf'),
+      ...both(e, result(e, 'factor')?.state === 'given' ? 'factor' : 'asKeyed', 'cf'),
       finding: result(e, 'finding')?.words?.[0],
       cf_if_swapped: result(e, 'swapped')?.unrounded ?? null,
     };
@@ -589,6 +606,15 @@ const DOORS: Readonly<Record<string, Door>> = {
       mean_limit_MPa: result(e, 'meanLimit')?.unrounded,
       single_limit_MPa: result(e, 'floor')?.unrounded,
       ...conformity(e),
+    };
+  },
+  'accept.en206_initial': (i) => {
+    const e = run('en-acceptance', 'initial', { specified: keyed(i, 'fck'), results: strengths(i, 'results') }, 'si');
+    return {
+      group_means_MPa: list(e, 'groups'),
+      group_fails: positions(e, 'groupFails'),
+      single_fails: positions(e, 'singles'),
+      acceptable: yes(e, 'acceptable'),
     };
   },
   'accept.is456': (i) => {

@@ -1,4 +1,4 @@
-import { exact, shown, significant } from '../numbers/exact.js';
+import { brief, exact } from '../numbers/exact.js';
 import type { UnitId } from '../units/units.js';
 import { unitLabel } from '../units/units.js';
 import { furtherThanD2s } from './precision.js';
@@ -25,13 +25,19 @@ export interface AirEvidence {
   /** Days since calibration; null: not known. */
   readonly meterAge: number | null;
   readonly measureAge: number | null;
-  /** Days since the specific gravities behind the air-free density were found. */
-  readonly theoreticalAge: number | null;
+  /** Days since the specific gravities behind the air-free density were found; null: not known. */
+  readonly gravitiesAge: number | null;
   readonly correction: boolean;
+  /** The air-free density is the design's, not of what was in the truck. */
+  readonly fromDesign: boolean;
+  /** Water added on site, as it was keyed; null: none. */
+  readonly waterAdded: string | null;
 }
 
 /** Pressure and gravimetric air of one concrete agree within this, in points. */
 const AIR_WITHIN = '1.0';
+
+const sorted = (causes: readonly Cause[]): Cause[] => causes.filter((cause) => cause.weight > 0).sort((a, b) => b.weight - a.weight);
 
 /**
  * Pressure air against gravimetric air: more than 1.0 point apart is a fault of test or data, and
@@ -41,29 +47,36 @@ export function crossCheckAir(e: AirEvidence): CrossCheck | null {
   const apart = exact(e.pressure).sub(exact(e.gravimetric));
   if (apart.abs().compare(exact(AIR_WITHIN)) <= 0) return null;
   const high = apart.compare(0) > 0;
-  const days = (age: number | null): Params => ({ days: age === null ? '?' : String(age) });
-  const causes: Cause[] = [
-    // Older than a year weighs most; unknown in between.
-    { code: 'cause-stale-theoretical', params: days(e.theoreticalAge), weight: 2 + (e.theoreticalAge ?? 180) / 180 },
-    { code: 'cause-no-correction', params: {}, weight: e.correction ? 0 : high ? 6 : 3 },
-    { code: 'cause-measure-volume', params: days(e.measureAge), weight: 1 + (e.measureAge ?? 180) / 365 },
-    // A leaking meter reads too high.
-    { code: 'cause-meter', params: days(e.meterAge), weight: (high ? 1.5 : 0.5) + (e.meterAge ?? 60) / 60 },
-  ];
+  const days = (age: number | null): Params => (age === null ? {} : { days: String(age) });
   return {
     code: 'airs-disagree',
-    params: { apart: shown(apart.abs(), 2), within: AIR_WITHIN },
-    causes: causes.filter((cause) => cause.weight > 0).sort((a, b) => b.weight - a.weight),
+    params: { apart: brief(apart.abs(), 2, exact(AIR_WITHIN)), within: AIR_WITHIN },
+    causes: sorted([
+      // Water that the design does not know makes the concrete light, so that it seems to hold more air.
+      { code: 'cause-water-added', params: { water: e.waterAdded ?? '' }, weight: e.waterAdded !== null && e.fromDesign ? (high ? 2 : 9) : 0 },
+      { code: 'cause-design-theoretical', params: {}, weight: e.fromDesign ? 4 : 0 },
+      // Older than a year weighs most; unknown in between.
+      { code: 'cause-stale-theoretical', params: days(e.gravitiesAge), weight: 2 + (e.gravitiesAge ?? 180) / 180 },
+      { code: 'cause-no-correction', params: {}, weight: e.correction ? 0 : high ? 6 : 3 },
+      { code: 'cause-measure-volume', params: days(e.measureAge), weight: 1 + (e.measureAge ?? 180) / 365 },
+      // A leaking meter reads too high.
+      { code: 'cause-meter', params: days(e.meterAge), weight: (high ? 1.5 : 0.5) + (e.meterAge ?? 60) / 60 },
+    ]),
   };
 }
 
+/** Rounding of figures that were typed from elsewhere: two decimals of a gravity. */
+const FIT_WITHIN = '0.002';
+
 /**
  * The three gravities of one sample: 1/G_OD − 1/G_A = absorption/100, exact for unrounded values.
- * A result typed from elsewhere that breaks it by more than its rounding is mistyped.
+ * A result typed from elsewhere that breaks it by more than its rounding is mistyped. Null when they fit.
  */
-export function gravitiesFit(od: string, apparent: string, absorptionPercent: string, within = '0.002'): boolean {
+export function crossCheckGravities(od: string, apparent: string, absorptionPercent: string): CrossCheck | null {
   const left = exact(od).inverse().sub(exact(apparent).inverse());
-  return left.sub(exact(absorptionPercent).div(100)).abs().compare(exact(within)) <= 0;
+  const right = exact(absorptionPercent).div(100);
+  if (left.sub(right).abs().compare(exact(FIT_WITHIN)) <= 0) return null;
+  return { code: 'gravities-do-not-fit', params: { got: brief(left, 2), wanted: brief(right, 2) }, causes: [] };
 }
 
 /**
@@ -75,17 +88,15 @@ export function crossCheckDensity(e: { density: string; theoretical: string; air
   if (furtherThanD2s('density', exact(e.density), expected, e.unit) !== true) return null;
   const apart = exact(e.density).sub(expected);
   const light = apart.sign() < 0;
-  const figure = (v: typeof apart): string => `${significant(v, 4)} ${unitLabel(e.unit)}`;
+  const figure = (v: typeof apart): string => `${brief(v, 4)} ${unitLabel(e.unit)}`;
   return {
     code: 'density-off-mix',
-    params: { air: shown(exact(e.airPercent)), expected: figure(expected), apart: figure(apart.abs()), side: light ? 'less' : 'more' },
-    causes: [
-      { code: 'cause-extra-water' as const, params: {}, weight: light ? 3 : 0 },
-      { code: 'cause-air-wrong' as const, params: {}, weight: 2 },
-      { code: 'cause-batch-off' as const, params: {}, weight: light ? 1 : 2 },
-    ]
-      .filter((cause) => cause.weight > 0)
-      .sort((a, b) => b.weight - a.weight),
+    params: { air: brief(exact(e.airPercent), 2), expected: figure(expected), apart: figure(apart.abs()), side: light ? 'less' : 'more' },
+    causes: sorted([
+      { code: 'cause-extra-water', params: {}, weight: light ? 3 : 0 },
+      { code: 'cause-air-wrong', params: {}, weight: 2 },
+      { code: 'cause-batch-off', params: {}, weight: light ? 1 : 2 },
+    ]),
   };
 }
 
@@ -99,7 +110,7 @@ export function crossCheckYield(relative: string): CrossCheck | null {
   const over = off.sign() > 0;
   return {
     code: 'yield-off-ticket',
-    params: { ratio: significant(exact(relative), 3) },
+    params: { ratio: brief(exact(relative), 3) },
     causes: [
       { code: over ? 'cause-more-air' : 'cause-less-air', params: {}, weight: 3 },
       { code: 'cause-short-weights', params: {}, weight: 2 },
@@ -114,7 +125,7 @@ const SPECIMEN_WITHIN = '2';
 /** Density of a specimen against the fresh density of its sample, same unit. Null unless more than 2 % low. */
 export function crossCheckSpecimen(fresh: string, specimen: string): CrossCheck | null {
   const low = exact(fresh).sub(exact(specimen)).div(exact(fresh)).mul(100);
-  return low.compare(exact(SPECIMEN_WITHIN)) <= 0 ? null : { code: 'specimen-light', params: { by: significant(low, 2) }, causes: [] };
+  return low.compare(exact(SPECIMEN_WITHIN)) <= 0 ? null : { code: 'specimen-light', params: { by: brief(low, 2, exact(SPECIMEN_WITHIN)) }, causes: [] };
 }
 
 /** Further than this many standard deviations from what a mix gives. */
@@ -138,7 +149,7 @@ export function crossCheckStrength(e: StrengthEvidence): CrossCheck[] {
     if (off(ratio, history.ratio, history.ratioDeviation).abs().compare(exact(STRENGTH_WITHIN)) > 0)
       found.push({
         code: 'strength-off-ratio',
-        params: { ratio: significant(ratio, 3), usual: shown(exact(history.ratio), 3) },
+        params: { ratio: brief(ratio, 3), usual: brief(exact(history.ratio), 3) },
         causes: [],
       });
   }
@@ -146,7 +157,7 @@ export function crossCheckStrength(e: StrengthEvidence): CrossCheck[] {
   if (by.abs().compare(exact(STRENGTH_WITHIN)) > 0)
     found.push({
       code: 'strength-off-history',
-      params: { by: significant(by.abs(), 2), side: by.sign() < 0 ? 'below' : 'above' },
+      params: { by: brief(by.abs(), 2, exact(STRENGTH_WITHIN)), side: by.sign() < 0 ? 'below' : 'above' },
       causes: [],
     });
   return found;

@@ -37,7 +37,7 @@ export const PRECISION: Readonly<Record<string, Precision>> = {
     points: [{ oneSigma: { F: '0.5', C: '0.3' }, twoResults: { F: '1.4', C: '0.8' } }],
   },
   density: {
-    source: 'ASTM C138/C138M-17a, precision',
+    source: 'ASTM C138/C138M-23, precision',
     points: [{ oneSigma: { 'lb/ft3': '0.65', 'kg/m3': '10.4' }, twoResults: { 'lb/ft3': '1.85', 'kg/m3': '29.6' } }],
   },
   air: {
@@ -57,11 +57,8 @@ export const PRECISION: Readonly<Record<string, Precision>> = {
   rebound: single('ASTM C805/C805M-18, precision', '1', '2.5', '12'),
 };
 
-/**
- * Whether two results are further apart than d2s: then the method's own advice is a third. Null
- * where no figure is published for this result in this unit.
- */
-export function furtherThanD2s(id: string, a: Exact, b: Exact, unit: UnitId): boolean | null {
+/** d2s in `unit` for two results of this level; null where none is published. */
+export function twoResultsWithin(id: string, a: Exact, b: Exact, unit: UnitId): string | null {
   const points = PRECISION[id]?.points ?? [];
   const middle = a.add(b).div(2);
   // The point nearest in level; a single one holds everywhere.
@@ -70,8 +67,16 @@ export function furtherThanD2s(id: string, a: Exact, b: Exact, unit: UnitId): bo
       .sub(middle)
       .abs();
   const nearest = [...points].sort((p, q) => distance(p).compare(distance(q)))[0];
-  const d2s = nearest?.twoResults[unit];
-  return d2s === undefined ? null : a.sub(b).abs().compare(exact(d2s)) > 0;
+  return nearest?.twoResults[unit] ?? null;
+}
+
+/**
+ * Whether two results are further apart than d2s: then the method's own advice is a third. Null
+ * where no figure is published for this result in this unit.
+ */
+export function furtherThanD2s(id: string, a: Exact, b: Exact, unit: UnitId): boolean | null {
+  const d2s = twoResultsWithin(id, a, b, unit);
+  return d2s === null ? null : a.sub(b).abs().compare(exact(d2s)) > 0;
 }
 
 /**

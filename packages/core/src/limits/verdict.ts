@@ -1,10 +1,10 @@
-import { decimalsOf, exact, fixed, type Exact } from '../numbers/exact.js';
+import { decimalsOf, exact, fixed, reported, brief, type Exact } from '../numbers/exact.js';
 import { convert, dimensionOf, unitLabel, type UnitId } from '../units/units.js';
 import { oneSigma } from '../judgement/precision.js';
 import type { Evaluation, ValidityState } from '../methods/evaluate.js';
 import type { ResultValue } from '../methods/result.js';
 import type { AnyMethod } from '../methods/definition.js';
-import { compare, type ComparisonSchool, type Compared, type Side } from './compare.js';
+import { compare, COMPARISON_IDS, type Comparison, type Compared, type Side } from './compare.js';
 
 /** One limit of a specification. Numbers are decimal text: their last place decides the rounding. */
 export interface Limit {
@@ -30,20 +30,24 @@ export interface Verdict {
   readonly result: string;
   readonly property?: string;
   readonly limit?: string;
-  readonly school?: ComparisonSchool;
+  readonly comparison?: Comparison;
   readonly unit?: UnitId;
   readonly lower?: string;
   readonly upper?: string;
   /** The value that was compared, in the limit's unit. */
   readonly compared?: string;
+  /** The value as it is reported, in the limit's unit: what stands beside the verdict. */
+  readonly shown?: string;
   /** The nearer or the failed end. */
   readonly side?: Side;
   /** Distance from that end, in the limit's unit; positive inside. */
   readonly margin?: string;
   /** 1s in the limit's unit: the fringe of the band. */
   readonly sigma?: string;
-  /** The other comparison school would say otherwise. */
-  readonly schoolsDiffer?: boolean;
+  /** What each way of comparing says, where they differ. */
+  readonly otherwise?: Readonly<Record<Comparison, VerdictState>>;
+  /** Every limit of the property, where there are several: this verdict is the worst of them. */
+  readonly each?: readonly Verdict[];
 }
 
 export interface Bounds {
@@ -66,61 +70,79 @@ export function judge(
   result: ResultValue,
   validity: ValidityState,
   limit: Limit | undefined,
-  school: ComparisonSchool,
+  comparison: Comparison,
 ): Verdict {
   const field = m.results[result.id];
   const head = { result: result.id, validity, ...(field?.property !== undefined ? { property: field.property } : {}) };
-  if (result.state === 'void') return { ...head, state: 'void', ...(limit ? describe(limit, school) : {}) };
-  if (result.state === 'open') return { ...head, state: 'open', ...(limit ? describe(limit, school) : {}) };
+  if (result.state === 'void') return { ...head, state: 'void', ...(limit ? describe(limit, comparison) : {}) };
+  if (result.state === 'open') return { ...head, state: 'open', ...(limit ? describe(limit, comparison) : {}) };
   if (!limit || result.exact === null || dimensionOf(limit.unit) !== dimensionOf(result.unit)) return { ...head, state: 'unjudged' };
   const value = convert(exact(result.exact), result.unit, limit.unit);
-  return { ...head, ...describe(limit, school), ...weigh(value, limit, school, result, field?.precision) };
+  return { ...head, ...describe(limit, comparison), ...weigh(value, limit, comparison, result, field?.precision) };
 }
 
-const describe = (limit: Limit, school: ComparisonSchool): Pick<Verdict, 'limit' | 'unit' | 'school' | 'lower' | 'upper'> => ({
+const describe = (limit: Limit, comparison: Comparison): Pick<Verdict, 'limit' | 'unit' | 'comparison' | 'lower' | 'upper'> => ({
   limit: limit.id,
   unit: limit.unit,
-  school,
+  comparison,
   ...boundsOf(limit),
 });
 
-type Weighed = Pick<Verdict, 'state' | 'compared' | 'side' | 'margin' | 'sigma' | 'schoolsDiffer'>;
-
-function weigh(value: Exact, limit: Limit, school: ComparisonSchool, result: ResultValue, precision: string | undefined): Weighed {
-  const step = result.steps[limit.unit];
-  const bounds = boundsOf(limit);
-  const ends = (['lower', 'upper'] as const).flatMap((side) => {
-    const text = bounds[side];
-    if (text === undefined) return [];
-    const compared = compare(value, text, side, school, step);
-    const other = compare(value, text, side, school === 'rounded' ? 'absolute' : 'rounded', step);
-    return [{ side, text, compared, differs: other.inside !== compared.inside }];
-  });
-  const nearest = ends
-    .map((end) => ({ ...end, margin: marginOf(end.compared, end.text, end.side) }))
-    .sort((a, b) => a.margin.compare(b.margin))[0];
-  if (!nearest) return { state: 'unjudged' };
-  const sigma = oneSigma(precision, value, limit.unit);
-  const close = sigma !== null && nearest.margin.compare(sigma) < 0;
-  const decimals = Math.max(decimalsOf(nearest.text), decimalsOf(nearest.compared.text));
-  return {
-    state: !nearest.compared.inside ? 'out' : close ? 'edge' : 'within',
-    compared: nearest.compared.text,
-    side: nearest.side,
-    margin: fixed(nearest.margin, decimals),
-    ...(sigma ? { sigma: fixed(sigma, 3).replace(/\.?0+$/, '') } : {}),
-    schoolsDiffer: ends.some((end) => end.differs),
-  };
+interface End {
+  readonly text: string;
+  readonly side: Side;
+  readonly compared: Compared;
+  readonly margin: Exact;
 }
 
-const marginOf = (compared: Compared, limit: string, side: Side): Exact =>
-  side === 'lower' ? compared.value.sub(exact(limit)) : exact(limit).sub(compared.value);
+/** The end that decides, by one way of comparing: the failed one, else the nearer. */
+function deciding(value: Exact, limit: Limit, comparison: Comparison, step: string | undefined): End | undefined {
+  const bounds = boundsOf(limit);
+  return (['lower', 'upper'] as const)
+    .flatMap((side): End[] => {
+      const text = bounds[side];
+      if (text === undefined) return [];
+      const compared = compare(value, text, side, comparison, step);
+      const margin = side === 'lower' ? compared.value.sub(exact(text)) : exact(text).sub(compared.value);
+      return [{ side, text, compared, margin }];
+    })
+    .sort((a, b) => a.margin.compare(b.margin))[0];
+}
+
+function weigh(
+  value: Exact,
+  limit: Limit,
+  comparison: Comparison,
+  result: ResultValue,
+  precision: string | undefined,
+): Pick<Verdict, 'state' | 'compared' | 'shown' | 'side' | 'margin' | 'sigma' | 'otherwise'> {
+  const step = result.steps[limit.unit];
+  const end = deciding(value, limit, comparison, step);
+  if (!end) return { state: 'unjudged' };
+  const sigma = oneSigma(precision, value, limit.unit);
+  const stateOf = ({ compared, margin }: End): VerdictState =>
+    !compared.inside ? 'out' : sigma !== null && margin.compare(sigma) < 0 ? 'edge' : 'within';
+  const others = Object.fromEntries(COMPARISON_IDS.map((id) => [id, stateOf(deciding(value, limit, id, step)!)])) as Record<
+    Comparison,
+    VerdictState
+  >;
+  const differ = new Set(Object.values(others).map((state) => state === 'out')).size > 1;
+  return {
+    state: stateOf(end),
+    compared: end.compared.text,
+    shown: step === undefined ? brief(value, 4) : reported(value, step),
+    side: end.side,
+    margin: fixed(end.margin, Math.max(decimalsOf(end.text), decimalsOf(end.compared.text))),
+    ...(sigma ? { sigma: brief(sigma, 3) } : {}),
+    ...(differ ? { otherwise: others } : {}),
+  };
+}
 
 /** A specification as the core judges with it. */
 export interface Specification {
   readonly id: string;
   readonly name: string;
-  readonly school: ComparisonSchool;
+  readonly comparison: Comparison;
   readonly limits: readonly Limit[];
 }
 
@@ -135,11 +157,23 @@ export function judgeAll(m: AnyMethod, evaluation: Evaluation, specifications: r
     specification,
     verdicts: evaluation.results.map((result) => {
       const property = m.results[result.id]?.property;
-      const limit = specification?.limits.find((l) => l.property === property);
-      return judge(m, result, evaluation.validity.state, limit, specification?.school ?? 'rounded');
+      const limits = specification?.limits.filter((l) => property !== undefined && l.property === property) ?? [];
+      const each = (limits.length === 0 ? [undefined] : limits).map((limit) =>
+        judge(m, result, evaluation.validity.state, limit, specification?.comparison ?? 'reported'),
+      );
+      return ofSeveral(each);
     }),
   });
   return specifications.length === 0 ? [under(null)] : specifications.map(under);
+}
+
+/** Of several limits the worst verdict, of two alike the one with less room; each stays beside it. */
+function ofSeveral(each: readonly Verdict[]): Verdict {
+  const room = (v: Verdict): Exact => exact(v.margin ?? '0');
+  const sorted = [...each].sort(
+    (a, b) => WORST.indexOf(a.state) - WORST.indexOf(b.state) || (a.unit === b.unit ? room(a).compare(room(b)) : 0),
+  );
+  return each.length === 1 ? each[0]! : { ...sorted[0]!, each };
 }
 
 const WORST: readonly VerdictState[] = ['out', 'void', 'open', 'edge', 'within', 'unjudged'];
@@ -149,23 +183,26 @@ export function worst(states: readonly VerdictState[]): VerdictState {
   return WORST.find((state) => states.includes(state)) ?? 'unjudged';
 }
 
-/** What a void or failing test and its linked repeat say together. */
-export type PairVerdict = 'repeat-stands' | 'check-passes' | 'load-fails' | 'both-void' | 'waiting';
-
-/** Judges a first test and the test made because of it (C94: first and check both failing fail the load). */
-export function judgePair(first: VerdictState, repeat: VerdictState): PairVerdict {
-  if (repeat === 'open') return 'waiting';
-  if (first === 'void') return repeat === 'void' ? 'both-void' : 'repeat-stands';
-  if (repeat === 'void') return 'waiting';
-  return first === 'out' && repeat === 'out' ? 'load-fails' : 'check-passes';
-}
-
-/** `20 mm above the lower limit`: the margin in words, its unit included. */
+/** `20 mm above the lower limit`: the margin in words, its unit included; and where it was rounded to, if that is another figure. */
 export function marginWords(verdict: Verdict): string {
-  const { margin, side, unit, state } = verdict;
+  const { margin, side, unit, state, compared, shown } = verdict;
   if (margin === undefined || side === undefined) return '';
-  const amount = `${margin.replace(/^-/, '')}${unit && unitLabel(unit) ? ` ${unitLabel(unit)}` : ''}`;
-  if (/^-?[0.]+$/.test(margin)) return `exactly on the ${side} limit`;
-  const above = side === 'lower' ? state !== 'out' : state === 'out';
-  return `${amount} ${above ? 'above' : 'below'} the ${side} limit`;
+  const label = unit && unitLabel(unit) ? ` ${unitLabel(unit)}` : '';
+  const where = /^-?[0.]+$/.test(margin)
+    ? `exactly on the ${side} limit`
+    : `${margin.replace(/^-/, '')}${label} ${(side === 'lower' ? state !== 'out' : state === 'out') ? 'above' : 'below'} the ${side} limit`;
+  if (compared === undefined || shown === undefined || exact(compared).equals(exact(shown))) return where;
+  const how = verdict.comparison === 'rounded' ? `rounds to ${compared}${label} as the limit is written` : `is compared unrounded, as ${compared}${label}`;
+  return `${where}: ${shown}${label} ${how}`;
 }
+
+const STATE_WORDS: Readonly<Record<VerdictState, string>> = {
+  within: 'within',
+  edge: 'edge',
+  out: 'out',
+  open: 'open',
+  unjudged: 'not limited',
+  void: 'void',
+};
+
+export const stateWord = (state: VerdictState): string => STATE_WORDS[state];

@@ -55,7 +55,7 @@ export const plain: Calc<Exact> = {
 
 /** One line of the working, ready to be set as type: `symbol = symbols = numbers = value unit`. */
 export interface WorkingLine {
-  readonly kind: 'reading' | 'formula' | 'rounding';
+  readonly kind: 'reading' | 'formula' | 'rounding' | 'left-out';
   readonly symbol: string;
   readonly symbols: string;
   readonly numbers: string;
@@ -82,13 +82,40 @@ function combine(a: Recorded, operator: Operator, b: Recorded, value: Exact): Re
   // a − (b + c) and a / (b · c) need their brackets, a + (b + c) does not.
   const right = b.binds < binds || (b.binds === binds && (operator === '−' || operator === '/'));
   const join = (x: string, y: string): string => `${wrap(x, left)} ${operator} ${wrap(y, right)}`;
-  return { value, symbols: join(a.symbols, b.symbols), numbers: join(a.numbers, b.numbers), binds };
+  return { value, symbols: cut(join(a.symbols, b.symbols)), numbers: cut(join(a.numbers, b.numbers)), binds };
 }
+
+/** A sum of more terms than this is written by its first and last ones: nobody reads on. */
+const MOST_TERMS = 8;
+/** Longest side of a line of the working; what is longer is cut. */
+const LONGEST = 600;
+
+const cut = (text: string): string => (text.length > LONGEST ? `${text.slice(0, LONGEST)} …` : text);
 
 const negativeAware = (text: string): string => (text.startsWith('-') ? `(−${text.slice(1)})` : text);
 
+/** So many lines of working at the most; then one says how many more there were. */
+const MOST_LINES = 150;
+
+/** Lines of a working, of which the first are kept. */
+export class Working {
+  readonly lines: WorkingLine[] = [];
+  private left = 0;
+
+  push(line: WorkingLine): void {
+    if (this.lines.length < MOST_LINES) this.lines.push(line);
+    else this.left++;
+  }
+
+  /** What is shown: the lines, and how many were left out. */
+  whole(): WorkingLine[] {
+    if (this.left === 0) return this.lines;
+    return [...this.lines, { kind: 'left-out', symbol: '', symbols: `and ${this.left} more`, numbers: '', value: '', unit: '' }];
+  }
+}
+
 /** Computes like {@link plain} and appends a line to `lines` for each named value. */
-export function recording(lines: WorkingLine[]): Calc<Recorded> {
+export function recording(lines: Pick<Working, 'push'>): Calc<Recorded> {
   const atom = (symbols: string, value: Exact, text = shown(value)): Recorded => ({
     value,
     symbols,
@@ -97,8 +124,18 @@ export function recording(lines: WorkingLine[]): Calc<Recorded> {
   });
   const num = (text: string): Recorded => (text === PI ? atom('π', exact(PI)) : atom(text, exact(text)));
   const div = (a: Recorded, b: Recorded): Recorded => combine(a, '/', b, a.value.div(b.value));
-  const sum = (values: readonly Recorded[]): Recorded =>
-    values.length === 0 ? num('0') : values.reduce((total, v) => combine(total, '+', v, total.value.add(v.value)));
+  const sum = (values: readonly Recorded[]): Recorded => {
+    if (values.length <= MOST_TERMS)
+      return values.length === 0 ? num('0') : values.reduce((total, v) => combine(total, '+', v, total.value.add(v.value)));
+    const [first, last, left] = [values.slice(0, 3), values.at(-1)!, values.length - 4];
+    const written = (of: (v: Recorded) => string): string => `${first.map(of).join(' + ')} + … and ${left} more … + ${of(last)}`;
+    return {
+      value: Exact.sum(values.map((v) => v.value)),
+      symbols: cut(written((v) => v.symbols)),
+      numbers: cut(written((v) => v.numbers)),
+      binds: 1,
+    };
+  };
   return {
     enter: (symbol, value) => atom(symbol, value),
     num,

@@ -3,6 +3,9 @@ import type { Keyed } from '../units/reading.js';
 import type { Dimension, System, UnitId } from '../units/units.js';
 import type { Calc } from './calc.js';
 import type { Code, Params } from '../problems.js';
+import type { KitKind } from '../record/kit.js';
+import type { Spelled } from '../record/spelling.js';
+import type { PracticeId } from './practices.js';
 
 /** Where a quantity that nobody keys comes from, so that a stale calibration can be traced. */
 export type Source =
@@ -11,6 +14,9 @@ export type Source =
   | 'mix.theoretical'
   | 'ticket.batch'
   | 'ticket.design'
+  | 'ticket.batched'
+  | 'load.discharged'
+  | 'mix.aggregate'
   | 'measure.volume'
   | 'measure.nominal'
   | 'meter.division'
@@ -25,6 +31,8 @@ export interface Range {
   readonly least?: string;
   readonly above?: string;
   readonly most?: string;
+  /** Zero is as usual as what lies between the ends: sand out of the oven has no moisture. */
+  readonly zero?: true;
 }
 
 interface FieldBase {
@@ -36,8 +44,6 @@ interface FieldBase {
   readonly optional?: boolean;
   /** Seldom keyed: stands smaller, after the others. */
   readonly minor?: boolean;
-  /** Variants that ask for it; the others leave it out of their form. */
-  readonly only?: readonly string[];
 }
 
 export interface QtyField extends FieldBase {
@@ -50,8 +56,14 @@ export interface QtyField extends FieldBase {
   readonly possible?: Range;
   /** Outside: asked about, and kept with a reason. */
   readonly plausible?: Range;
+  /** What such a reading most often is: of several slips that would be plausible, the nearest to it is offered. */
+  readonly typical?: { readonly text: string; readonly unit: UnitId };
   /** Filled in beforehand, as an instrument of the usual size would give. */
   readonly usual?: Record<System, string>;
+  /** Sieves by name: `No. 4`, `3/8 in`, `75 µm`, `Pan`. */
+  readonly sieve?: true;
+  /** Water and admixtures: litres and gallons are taken too, at so many kg a litre. */
+  readonly kgPerLitre?: string;
 }
 
 export interface PickField<O extends string = string> extends FieldBase {
@@ -72,7 +84,12 @@ export interface InstantField extends FieldBase {
 export interface RowsField<S extends Shape = Shape> extends FieldBase {
   readonly kind: 'rows';
   readonly of: S;
+  /** So many rows at the most in one request; {@link MOST_ROWS} where it does not say. */
+  readonly most?: number;
 }
+
+/** Rows of a field, where its declaration gives no number of its own. */
+export const MOST_ROWS = 200;
 
 export type Field = QtyField | PickField | TextField | InstantField | RowsField<any>; // eslint-disable-line @typescript-eslint/no-explicit-any -- a shape holds shapes
 
@@ -104,17 +121,25 @@ export interface Citation {
 
 export type Parameters = Readonly<Record<string, unknown>>;
 
-/** One school: a complete set of parameters, never only a label. */
-export interface Variant<P extends Parameters> {
+/** One way of doing it: a complete set of parameters, never only a label. A lab's own copy starts from it: `{ ...us, params }`. */
+export interface Variant<P extends Parameters, Id extends string = string> {
   readonly label: string;
   readonly source: Citation;
   readonly params: P;
+  /** Readings that it does not ask for: they are on no form of it, and it answers without them. */
+  readonly without?: readonly Id[];
+  /** What would have to be done otherwise than here: then the same readings answer nothing under it. */
+  readonly needs?: string;
+  /** Practices that take it; of the others, and where none takes any, the first. */
+  readonly practices?: readonly PracticeId[];
 }
 
 export interface ResultField {
   readonly label: string;
   readonly symbol: string;
   readonly units: Record<System, UnitId>;
+  /** Outside: asked about, as an unlikely reading is, with the slip that would explain it; each system as quoted. */
+  readonly plausible?: Range | Record<System, Range>;
   /** The property that a specification limits; none where nothing does. */
   readonly property?: string;
   /** Single-operator standard deviation (1s) as published; named in judgement/precision. */
@@ -163,8 +188,8 @@ export type EventId =
   | 'test.finished';
 
 /** What to do, in the specification's own order, when a result is out on a side. */
-export interface Advice {
-  readonly result: string;
+export interface Advice<R extends string = string> {
+  readonly result: R;
   readonly side: 'low' | 'high';
   readonly steps: readonly string[];
   /** What is left to do once the check test is out too: the steps that ask for one are stale then. */
@@ -173,15 +198,16 @@ export interface Advice {
   readonly levers?: readonly string[];
 }
 
-export interface Step {
-  readonly text: string;
+export interface Step<P = any> { // eslint-disable-line @typescript-eslint/no-explicit-any -- see AnyMethod
+  /** What to do; of a step that depends on the variant's parameters, or that only some have, null for the others. */
+  readonly text: string | ((p: P) => string | null);
   readonly caution?: boolean;
 }
 
 /** A row by its place, or a row within a row: `[3, 'companions', 0]`. */
 export type RowAt = number | readonly [row: number, within: string, inner: number];
 
-export interface Run<S extends Shape, P extends Parameters, V> {
+export interface Run<S extends Shape, P extends Parameters, V, R extends string = string> {
   readonly x: In<S>;
   readonly p: P;
   readonly system: System;
@@ -195,7 +221,7 @@ export interface Run<S extends Shape, P extends Parameters, V> {
   /** Names a reading as missing: the result stays open. */
   missing(path: string): void;
   /** A reading that cannot be: stays at the field, and nothing is computed from it. */
-  refuse(code: Code, path: string, params?: Params): void;
+  refuse(code: Code, path: string, params?: Params, exchange?: Exchange): void;
   /** A reading that is unlikely: can be kept with a reason. */
   doubt(code: Code, path: string, params?: Params, offer?: Offer): void;
   /** The test is void: repeat. Not a failure of the concrete. */
@@ -204,11 +230,11 @@ export interface Run<S extends Shape, P extends Parameters, V> {
   marks(code: Code, params?: Params): void;
   note(code: Code, params?: Params): void;
   /** `steps`: reporting step for each unit, as quoted; none where the reference has no rule. */
-  result(id: string, value: V, unit: UnitId, steps?: Steps): void;
+  result(id: R, value: V, unit: UnitId, steps?: Steps): void;
   /** One result for each row, in the order of the rows: per cents passing, companions, fractions. */
-  series(id: string, values: readonly V[], unit: UnitId, steps?: Steps): void;
+  series(id: R, values: readonly V[], unit: UnitId, steps?: Steps): void;
   /** A result in words, e.g. the consolidation that is allowed. */
-  says(id: string, words: readonly string[]): void;
+  says(id: R, words: readonly string[]): void;
 }
 
 export type Steps = Partial<Record<UnitId, string>>;
@@ -218,8 +244,11 @@ export interface Offer {
   readonly unit: UnitId;
 }
 
+/** Two readings that stand in each other’s place. */
+export type Exchange = readonly [path: string, other: string];
+
 /** A test method, defined once: everything else (schema, endpoint, form, working, page) derives from it. */
-export interface Method<S extends Shape = Shape, P extends Parameters = Parameters> {
+export interface Method<S extends Shape = Shape, P extends Parameters = Parameters, R extends string = string> {
   readonly id: string;
   readonly title: string;
   readonly short?: string;
@@ -228,23 +257,31 @@ export interface Method<S extends Shape = Shape, P extends Parameters = Paramete
   readonly follows: readonly Citation[];
   readonly about: string;
   readonly fields: S;
-  readonly results: Readonly<Record<string, ResultField>>;
-  readonly variants: Readonly<Record<string, Variant<P>>>;
+  readonly results: Readonly<Record<R, ResultField>>;
+  readonly variants: Readonly<Record<string, Variant<P, keyof S & string>>>;
   /** Hints that depend on the variant: `Lift, 3 to 7 s`. */
   hints?(p: P, system: System): Partial<Record<keyof S & string, string>>;
-  /** Repeatability of each result, by its id: see judgement/precision. */
-  readonly steps: readonly Step[];
+  /** What to do and to watch, in order; the cautions among them where they are needed. */
+  readonly steps: readonly Step<P>[];
+  /** Equipment that must be picked, because its calibration or its size enters the result. */
+  readonly kit?: KitKind;
+  /** Its place among the tests of a kind of sample, in the order of the work. */
+  readonly work?: { readonly on: 'fresh'; readonly place: number; readonly aggregate?: 'normal' | 'porous' };
+  /** What a form shows when nothing is keyed yet: from the demonstration scenario, in SI, with the readings of every variant. */
+  readonly example: Spelled;
+  /** Examples of ways through it that the first does not take: for the formulas of its page. */
+  readonly further?: readonly Spelled[];
   readonly windows?: readonly MethodWindow[];
-  readonly advice?: readonly Advice[];
+  readonly advice?: readonly Advice<NoInfer<R>>[];
   /** A screen part where the derived form is not enough; it reads this same definition. */
   readonly panel?: string;
-  run<V>(r: Run<S, P, V>): void;
+  run<V>(r: Run<S, P, V, R>): void;
 }
 
 /** Declares a method: types of inputs and parameters follow from the declaration. */
-export const method = <const S extends Shape, P extends Parameters>(definition: Method<S, P>): Method<S, P> => definition;
+export const method = <const S extends Shape, P extends Parameters, R extends string>(definition: Method<S, P, R>): Method<S, P, R> => definition;
 
-export type AnyMethod = Method<any, any>; // eslint-disable-line @typescript-eslint/no-explicit-any -- the register holds methods of every shape
+export type AnyMethod = Method<any, any, any>; // eslint-disable-line @typescript-eslint/no-explicit-any -- the register holds methods of every shape
 
 type Options<T extends FieldBase> = Partial<Pick<T, keyof T>>;
 
@@ -267,7 +304,7 @@ export const text = (label: string, more: Partial<FieldBase> = {}): TextField =>
 
 export const instant = (label: string, more: Partial<FieldBase> = {}): InstantField => ({ kind: 'instant', label, ...more });
 
-export const rows = <const S extends Shape>(label: string, of: S, more: Partial<FieldBase> = {}): RowsField<S> => ({
+export const rows = <const S extends Shape>(label: string, of: S, more: Partial<FieldBase & Pick<RowsField, 'most'>> = {}): RowsField<S> => ({
   kind: 'rows',
   label,
   of,

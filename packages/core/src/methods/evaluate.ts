@@ -1,7 +1,10 @@
 import { shown, type Exact } from '../numbers/exact.js';
+import { DivisionByZero } from '../numbers/value.js';
+import { standsWhenVoid } from '../problems.js';
 import { unitLabel, type System, type UnitId } from '../units/units.js';
-import { plain, recording, type Calc, type WorkingLine } from './calc.js';
+import { plain, recording, Working, type Calc, type WorkingLine } from './calc.js';
 import type { Issue } from './check.js';
+import { explained, firstKeyed, unlikelyResults } from './explain.js';
 import type { AnyMethod, EventId, In, Method, Parameters, Shape } from './definition.js';
 import { resultOf, type ResultValue } from './result.js';
 import { Running, type Remark } from './running.js';
@@ -39,6 +42,10 @@ export interface How {
   readonly events?: Events;
   /** What the record says against the procedure, e.g. a meter past its calibration. */
   readonly marks?: readonly Remark[];
+  /** What the record says that makes the test void: a sample that is. */
+  readonly voids?: readonly Remark[];
+  /** false: look for no slip or exchange that would explain what is unlikely. */
+  readonly offers?: false;
 }
 
 export type Events = Partial<Record<EventId, number>>;
@@ -57,7 +64,7 @@ export function variantOf<P extends Parameters>(m: Pick<Method<Shape, P>, 'id' |
  * the page, in a worker and on the server.
  */
 export function evaluate<S extends Shape, P extends Parameters>(m: Method<S, P>, input: Partial<In<S>>, how: How): Evaluation {
-  const lines: WorkingLine[] = [];
+  const lines = new Working();
   return how.working ? run(m, input, how, recording(lines), lines) : run(m, input, how, plain, lines);
 }
 
@@ -66,39 +73,55 @@ function run<S extends Shape, P extends Parameters, V>(
   input: Partial<In<S>>,
   how: How,
   c: Calc<V>,
-  lines: WorkingLine[],
+  lines: Working,
 ): Evaluation {
   const params = how.params ? { ...variantOf(m, how.variant), ...how.params } : variantOf(m, how.variant);
-  const running = new Running(m, input, params, how.system, c, how.working ? lines : null, how.progress);
-  m.run(running);
+  const running = new Running(m, input, params, how.system, c, how.working ? lines : null, how.progress, m.variants[how.variant]?.without);
+  try {
+    m.run(running);
+  } catch (error) {
+    // Readings so small that something rounds to nothing: no body has to think of that.
+    if (!(error instanceof DivisionByZero)) throw error;
+    running.refuse('cannot-compute', firstKeyed(m, how.variant));
+  }
   const late = lateness(m, how.events);
-  const marks = how.marks ?? [];
-  const voided = running.voided || late.some((l) => l.state === 'void');
+  const voided = [...running.voided, ...remarks(late, 'void'), ...(how.voids ?? [])];
+  const marked = [...running.marked, ...remarks(late, 'marked'), ...(how.marks ?? [])];
 
   const results: ResultValue[] = [];
   for (const id in m.results) {
     const field = m.results[id]!;
     if (field.system !== undefined && field.system !== how.system) continue;
     const answer = running.answers[id];
-    const result = resultOf(id, field, answer, how.system, voided);
+    const result = resultOf(id, field, answer, how.system, voided.length > 0);
     results.push(result);
     if (how.working && result.state === 'given' && result.reported !== null && answer && 'value' in answer)
       lines.push(rounding(field.symbol, answer.value, answer.steps[answer.unit]!, result.reported, answer.unit));
   }
-
-  const reasons = [...running.reasons, ...late.map(({ code, params: said }) => ({ code, params: said })), ...marks];
-  return {
+  const unlikely = voided.length > 0 ? [] : unlikelyResults(m, how, running.answers);
+  const evaluation: Evaluation = {
     method: m.id,
     variant: how.variant,
     system: how.system,
     params,
-    validity: { state: voided ? 'void' : reasons.length > 0 ? 'marked' : 'valid', reasons },
+    validity: validityOf(voided, marked),
     results,
     missing: running.lacking,
-    issues: running.issues,
-    notes: running.notes,
-    working: lines,
+    issues: [...running.issues, ...unlikely],
+    // A void test says nothing that reads as if its result stood.
+    notes: voided.length > 0 ? running.notes.filter(({ code }) => standsWhenVoid(code)) : running.notes,
+    working: lines.whole(),
   };
+  return how.offers === false ? evaluation : { ...evaluation, issues: explained(m, input, how, evaluation.issues) };
+}
+
+const remarks = (late: readonly Late[], state: Late['state']): Remark[] =>
+  late.filter((l) => l.state === state).map(({ code, params }) => ({ code, params }));
+
+/** One place decides what a void test may still say: why it is void, and what is about the sample, never a mark. */
+function validityOf(voided: readonly Remark[], marked: readonly Remark[]): Validity {
+  if (voided.length > 0) return { state: 'void', reasons: [...voided, ...marked.filter(({ code }) => standsWhenVoid(code))] };
+  return { state: marked.length > 0 ? 'marked' : 'valid', reasons: marked };
 }
 
 function rounding(symbol: string, value: Exact, step: string, text: string, unit: UnitId): WorkingLine {
@@ -106,33 +129,45 @@ function rounding(symbol: string, value: Exact, step: string, text: string, unit
 }
 
 /** The method's own windows against what happened; a clock that has not run out yet says nothing. */
-function lateness(m: AnyMethod, events: Events | undefined): (Remark & { state: 'marked' | 'void' })[] {
+function lateness(m: AnyMethod, events: Events | undefined): Late[] {
   if (!events || !m.windows) return [];
-  return m.windows.flatMap((w) => {
+  return m.windows.flatMap((w): Late[] => {
     const from = events[w.starts];
     const to = events[w.must];
     if (from === undefined || to === undefined) return [];
     const seconds = Math.round((to - from) / 1000);
+    if (seconds < 0) return [{ code: 'before-last-portion', state: 'marked', params: {} }];
     if (seconds <= w.mostSeconds) return [];
-    return [{ code: 'late' as const, state: w.missed, params: { what: w.label, took: clock(seconds), most: clock(w.mostSeconds) } }];
+    return [{ code: 'late', state: w.missed, params: { what: w.label, took: duration(seconds), most: duration(w.mostSeconds) } }];
   });
 }
 
-/** 112 → `1:52`. */
+type Late = Remark & { readonly state: 'marked' | 'void' };
+
+/** 112 → `1:52`, as a stopwatch shows it. */
 export const clock = (seconds: number): string => `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, '0')}`;
+
+/** For sentences: 300 → `5 min`, 112 → `1 min 52 s`, 45 → `45 s`. */
+export function duration(seconds: number): string {
+  const [minutes, rest] = [Math.floor(seconds / 60), seconds % 60];
+  return [minutes > 0 ? `${minutes} min` : '', rest > 0 || minutes === 0 ? `${rest} s` : ''].filter(Boolean).join(' ');
+}
 
 export interface School {
   readonly variant: string;
   readonly label: string;
   readonly evaluation: Evaluation;
+  /** What would have to be done otherwise: these readings answer nothing under it. */
+  readonly needs?: string;
 }
 
 /** The same readings under the method's other variants: each its own answer, or what it would need. */
 export function otherSchools<S extends Shape, P extends Parameters>(m: Method<S, P>, input: Partial<In<S>>, how: How): School[] {
   return Object.entries(m.variants)
     .filter(([id]) => id !== how.variant)
-    .map(([variant, { label }]) => {
+    .map(([variant, { label, needs }]) => {
       const { params: _labCopy, ...rest } = how;
-      return { variant, label, evaluation: evaluate(m, input, { ...rest, variant, working: false }) };
+      if (needs !== undefined) return { variant, label, needs, evaluation: evaluate(m, {}, { variant, system: how.system, offers: false }) };
+      return { variant, label, evaluation: evaluate(m, input, { ...rest, variant, working: false, offers: false }) };
     });
 }

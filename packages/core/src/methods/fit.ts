@@ -1,4 +1,3 @@
-import { exact } from '../numbers/exact.js';
 import type { Calc } from './calc.js';
 
 /** A straight line through points, by least squares. */
@@ -13,19 +12,19 @@ export interface Fit<V> {
   readonly variance: V | null;
 }
 
-/** b = Σ(x − x̄)(y − ȳ)/Σ(x − x̄)², a = ȳ − b·x̄. Null when every x is the same. */
+/** b = Sxy/Sxx, a = ȳ − b·x̄, s² = (Syy − b·Sxy)/(n − 2). Null when every x is the same. */
 export function fitLine<V>(c: Calc<V>, x: readonly V[], y: readonly V[]): Fit<V> | null {
-  const [meanX, meanY] = [c.mean(x), c.mean(y)];
-  const [dx, dy] = [x.map((v) => c.sub(v, meanX)), y.map((v) => c.sub(v, meanY))];
-  const sxx = c.sum(dx.map((d) => c.mul(d, d)));
-  if (c.value(sxx).equals(0)) return null;
-  const slope = c.div(c.sum(dx.map((d, i) => c.mul(d, dy[i]!))), sxx);
-  const squares = dx.map((d, i) => {
-    const e = c.sub(dy[i]!, c.mul(slope, d));
-    return c.mul(e, e);
-  });
   const n = x.length;
-  const variance = n > 2 ? c.div(c.sum(squares), c.num(String(n - 2))) : null;
+  const count = c.num(String(n));
+  const [meanX, meanY] = [c.name('x̄', c.mean(x), '1'), c.name('ȳ', c.mean(y), '1')];
+  // Σ(x − x̄)(y − ȳ) = Σxy − n·x̄·ȳ: exact, and each term short, however many points there are.
+  const about = (symbol: string, a: readonly V[], b: readonly V[], meanA: V, meanB: V): V =>
+    c.name(symbol, c.sub(c.sum(a.map((v, i) => c.mul(v, b[i]!))), c.mul(count, c.mul(meanA, meanB))), '1');
+  const sxx = about('Sxx', x, x, meanX, meanX);
+  if (c.value(sxx).equals(0)) return null;
+  const sxy = about('Sxy', x, y, meanX, meanY);
+  const slope = c.name('b', c.div(sxy, sxx), '1');
+  const variance = n > 2 ? c.name('s²', c.div(c.sub(about('Syy', y, y, meanY, meanY), c.mul(slope, sxy)), c.num(String(n - 2))), '1') : null;
   return { slope, intercept: c.sub(meanY, c.mul(slope, meanX)), meanX, sxx, n, variance };
 }
 
@@ -75,4 +74,4 @@ export function deviationOf<V>(c: Calc<V>, values: readonly V[], mean: V): V {
   return c.apply('√', c.div(c.sum(squares), c.num(String(values.length - 1))));
 }
 
-export const isZero = <V>(c: Calc<V>, v: V): boolean => c.value(v).equals(exact('0'));
+

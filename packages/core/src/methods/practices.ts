@@ -1,25 +1,19 @@
-import type { AnyMethod } from './definition.js';
+import type { AnyMethod, Variant, Parameters } from './definition.js';
 
-interface Practice {
-  readonly label: string;
-  /** Variant by method, where the practice has a preference; otherwise the method's first. */
-  readonly variants: Readonly<Record<string, string>>;
-}
-
-/** A named set of variants: what a project works to. */
+/** A named set of variants: what a project works to. Each variant says itself which practices take it. */
 export const PRACTICES = {
-  'us-astm': { label: 'US, ASTM', variants: { slump: 'us', density: 'astm', yield: 'exact' } },
-  'us-aashto': { label: 'US, AASHTO', variants: { slump: 'us', density: 'astm', yield: 'exact' } },
-  en: { label: 'EN', variants: { slump: 'en', density: 'en', yield: 'en' } },
-  is: { label: 'IS', variants: { slump: 'four_layer', density: 'astm', yield: 'exact' } },
-} as const satisfies Record<string, Practice>;
+  'us-astm': { label: 'US, ASTM' },
+  'us-aashto': { label: 'US, AASHTO' },
+  en: { label: 'EN' },
+  is: { label: 'IS' },
+} as const;
 
 export type PracticeId = keyof typeof PRACTICES;
 
 export const PRACTICE_IDS = Object.keys(PRACTICES) as PracticeId[];
 
-/** The variant that a practice takes of a method: its own choice, or the method's first. */
+/** The variant that a practice takes of a method: the one that names the practice, or the method's first. */
 export function usualVariant(practice: PracticeId, m: AnyMethod): string {
-  const chosen = (PRACTICES[practice].variants as Readonly<Record<string, string>>)[m.id];
-  return chosen ?? Object.keys(m.variants)[0]!;
+  const variants = Object.entries(m.variants as Readonly<Record<string, Variant<Parameters>>>);
+  return (variants.find(([, v]) => v.practices?.includes(practice)) ?? variants[0]!)[0];
 }

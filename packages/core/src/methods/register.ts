@@ -23,6 +23,8 @@ import { lengthSeries } from './length-change/series.js';
 import { lengthSchedule } from './length-change/schedule.js';
 import { absoluteVolume } from './mix/absolute-volume.js';
 import { actualWcm } from './mix/actual-wcm.js';
+import { timeInTruck } from './mix/time-in-truck.js';
+import { waterOnSite } from './mix/water-on-site.js';
 import { moistureCorrection } from './mix/moisture-correction.js';
 import { proportions } from './mix/proportions.js';
 import { trialBatch } from './mix/trial-batch.js';
@@ -63,6 +65,7 @@ export const METHODS: readonly AnyMethod[] = [
   samplingFrequency,
   randomLoads,
   composite,
+  timeInTruck,
   temperature,
   slump,
   slumpLimits,
@@ -104,6 +107,7 @@ export const METHODS: readonly AnyMethod[] = [
   proportions,
   moistureCorrection,
   actualWcm,
+  waterOnSite,
   trialBatch,
   ageWindow,
   soakStart,

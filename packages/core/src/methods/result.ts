@@ -138,9 +138,10 @@ export type Answer =
 export function resultOf(id: string, field: ResultField, got: Answer | undefined, system: System, voided: boolean): ResultValue {
   const head = { id, label: field.label, symbol: field.symbol };
   const blank = { exact: null, unrounded: null, reported: null } as const;
-  if (got && 'words' in got) return { ...head, unit: '1', state: 'given', ...blank, steps: {}, words: got.words };
-  const unit = got?.unit ?? field.units[system];
   const hidden = voided && !field.whenVoid;
+  if (got && 'words' in got)
+    return { ...head, unit: '1', state: hidden ? 'void' : 'given', ...blank, steps: {}, ...(hidden ? {} : { words: got.words }) };
+  const unit = got?.unit ?? field.units[system];
   if (hidden || !got) return { ...head, unit, state: hidden ? 'void' : 'open', ...blank, steps: got?.steps ?? {} };
   const { steps } = got;
   if ('series' in got) return new GivenSeries(head, unit, got.series, steps);

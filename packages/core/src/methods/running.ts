@@ -1,11 +1,12 @@
 import type { Exact } from '../numbers/exact.js';
 import { shown } from '../numbers/exact.js';
 import type { Keyed } from '../units/reading.js';
-import { convert, unitLabel, type System, type UnitId } from '../units/units.js';
+import { inUnit } from '../units/reading.js';
+import { unitLabel, type System, type UnitId } from '../units/units.js';
 import type { Code, Params } from '../problems.js';
-import type { Calc, WorkingLine } from './calc.js';
+import type { Calc, Working, WorkingLine } from './calc.js';
 import { check, type Columns, type Issue, type Readings } from './check.js';
-import type { Field, IdsOf, In, Method, Offer, Parameters, QtyField, RowAt, Run, Shape, Steps } from './definition.js';
+import type { Exchange, Field, IdsOf, In, Method, Offer, Parameters, QtyField, RowAt, RowsField, Run, Shape, Steps } from './definition.js';
 import type { Answer } from './result.js';
 
 export interface Remark {
@@ -22,9 +23,10 @@ export class Running<S extends Shape, P extends Parameters, V> implements Run<S,
   readonly issues: Issue[] = [];
   readonly lacking: string[] = [];
   readonly notes: Remark[] = [];
-  readonly reasons: Remark[] = [];
+  /** Why the test is void, and why its result carries a remark. */
+  readonly voided: Remark[] = [];
+  readonly marked: Remark[] = [];
   readonly answers: Record<string, Answer> = {};
-  voided = false;
   private taken = 0;
   private readonly readings: Readings;
 
@@ -35,10 +37,12 @@ export class Running<S extends Shape, P extends Parameters, V> implements Run<S,
     readonly system: System,
     readonly c: Calc<V>,
     /** Where the working goes, when it is asked for. */
-    private readonly lines: WorkingLine[] | null,
+    private readonly lines: Working | null,
     private readonly progress?: (taken: number) => void,
+    /** Readings that the variant does not ask for: it answers without them. */
+    leftOut: readonly string[] = [],
   ) {
-    const x = complete(m.fields, input as Record<string, unknown>);
+    const x = complete(m.fields, input as Record<string, unknown>, leftOut);
     this.x = x as In<S>;
     this.readings = check(m.fields, x, this.issues);
   }
@@ -49,7 +53,7 @@ export class Running<S extends Shape, P extends Parameters, V> implements Run<S,
 
   have(id: IdsOf<S, QtyField>, unit: UnitId): V | null {
     const value = this.readings[id] as Exact | undefined;
-    return value ? this.enter(value, this.x[id] as Keyed, unit, symbolOf(this.m.fields[id])) : null;
+    return value ? this.enter(value, this.x[id] as Keyed, unit, symbolOf(this.m.fields[id]), this.m.fields[id]!) : null;
   }
 
   inRow(rows: string, at: RowAt, id: string, unit: UnitId, symbol: string): V | null {
@@ -59,21 +63,26 @@ export class Running<S extends Shape, P extends Parameters, V> implements Run<S,
     if (typeof at === 'number') {
       const value = columns?.[id]?.[at] as Exact | null | undefined;
       if (!value) return this.lacks(`${rows}.${at}.${id}`);
-      return this.enter(value, list[at]![id] as Keyed, unit, this.lines ? `${symbol}${at + 1}` : symbol);
+      return this.enter(value, list[at]![id] as Keyed, unit, this.lines ? `${symbol}${at + 1}` : symbol, this.fieldIn(rows)[id]!);
     }
     const [row, within, inner] = at;
     const value = (columns?.[within]?.[row] as Columns | null | undefined)?.[id]?.[inner] as Exact | null | undefined;
     if (!value) return this.lacks(`${rows}.${at.join('.')}.${id}`);
     const keyed = (list[row]![within] as readonly Inputs[])[inner]![id] as Keyed;
-    return this.enter(value, keyed, unit, this.lines ? `${symbol}${row + 1}.${inner + 1}` : symbol);
+    const field = (this.fieldIn(rows)[within] as RowsField).of[id]!;
+    return this.enter(value, keyed, unit, this.lines ? `${symbol}${row + 1}.${inner + 1}` : symbol, field);
+  }
+
+  private fieldIn(rows: string): Shape {
+    return (this.m.fields[rows] as RowsField).of;
   }
 
   missing(path: string): void {
     if (!this.lacking.includes(path)) this.lacking.push(path);
   }
 
-  refuse(code: Code, path: string, params: Params = {}): void {
-    this.issues.push({ code, severity: 'impossible', path, params });
+  refuse(code: Code, path: string, params: Params = {}, exchange?: Exchange): void {
+    this.issues.push({ code, severity: 'impossible', path, params, ...(exchange ? { exchange } : {}) });
   }
 
   doubt(code: Code, path: string, params: Params = {}, offer?: Offer): void {
@@ -81,12 +90,11 @@ export class Running<S extends Shape, P extends Parameters, V> implements Run<S,
   }
 
   voids(code: Code, params: Params = {}): void {
-    this.voided = true;
-    this.reasons.push({ code, params });
+    this.voided.push({ code, params });
   }
 
   marks(code: Code, params: Params = {}): void {
-    this.reasons.push({ code, params });
+    this.marked.push({ code, params });
   }
 
   note(code: Code, params: Params = {}): void {
@@ -105,9 +113,9 @@ export class Running<S extends Shape, P extends Parameters, V> implements Run<S,
     this.answers[id] = { words };
   }
 
-  private enter(value: Exact, keyed: Keyed, unit: UnitId, symbol: string): V {
+  private enter(value: Exact, keyed: Keyed, unit: UnitId, symbol: string, field: Field): V {
     if (keyed.unit === unit) return this.c.enter(symbol, value, unit);
-    const converted = convert(value, keyed.unit, unit);
+    const converted = inUnit(value, keyed.unit, unit, field.kind === 'qty' ? field.kgPerLitre : undefined);
     this.lines?.push(conversion(symbol, keyed, converted, unit));
     return this.c.enter(symbol, converted, unit);
   }
@@ -121,14 +129,14 @@ export class Running<S extends Shape, P extends Parameters, V> implements Run<S,
 type Inputs = Readonly<Record<string, unknown>>;
 
 /** Every field present, in rows too: absent and undefined are null, so that bodies ask one question only. */
-function complete(fields: Shape, input: Inputs): Inputs {
+function complete(fields: Shape, input: Inputs, leftOut: readonly string[] = []): Inputs {
   const x: Record<string, unknown> = {};
   let same = true;
   for (const id in fields) {
     const field = fields[id]!;
-    const given = input[id];
+    const given = leftOut.includes(id) ? undefined : input[id];
     const value = given === undefined ? null : field.kind === 'rows' && given !== null ? completeRows(field.of as Shape, given) : given;
-    same &&= value === given;
+    same &&= value === input[id];
     x[id] = value;
   }
   // A row of a long series stays as it came.

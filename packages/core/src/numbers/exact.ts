@@ -83,8 +83,13 @@ function spelled(whole: number | bigint, decimals: number): string {
   return whole < 0 ? `-${text}` : text;
 }
 
-/** The reported text: rounded to `step`, with the step's decimals (`3.25`, `3.00`, `145`). */
+/** A reporting step that is no step but so many significant figures: `~3`, for a permeability. */
+export const figuresOf = (step: string): number | null => (step.startsWith('~') ? Number(step.slice(1)) : null);
+
+/** The reported text: rounded to `step`, with the step's decimals (`3.25`, `3.00`, `145`); `~3` to three significant figures. */
 export function reported(x: Exact, step: string): string {
+  const figures = figuresOf(step);
+  if (figures !== null) return significant(x, figures);
   const by = exact(step);
   const decimals = decimalsOf(step);
   // As toStep and fixed do, without the values in between where the double decides.
@@ -98,6 +103,7 @@ export function reported(x: Exact, step: string): string {
 
 /** Decimal exponent of the leading digit: 0.05 → −2, 2268 → 3. Zero has none and gives 0. */
 function magnitude(x: Exact): number {
+  if (x.sign() === 0) return 0;
   const size = Math.abs(x.near);
   const close = Math.floor(Math.log10(size));
   const power = TENS[Math.abs(close)];
@@ -125,6 +131,29 @@ export function significant(x: Exact, digits: number): string {
     return text.replace(/^[-0.]+|\./g, '').length > digits && decimals > 0 ? fixed(x, decimals - 1) : text;
   }
   return fixed(toStep(x, tens(-decimals)), 0);
+}
+
+/**
+ * For sentences: about `digits` significant digits, whole numbers whole, no zeros at the end. More
+ * digits where fewer would not tell the value from `not`: 2.004 beside a limit of 2 never reads as 2.
+ */
+export function brief(x: Exact, digits = 3, not?: Exact): string {
+  const least = Math.max(0, digits - 1 - magnitude(x));
+  const wanted = not === undefined ? 0 : x.compare(not);
+  for (let decimals = least; ; decimals++) {
+    const text = fixed(x, decimals);
+    if (wanted === 0 || decimals >= least + 12 || Math.sign(Exact.decimal(text).compare(not!)) === Math.sign(wanted))
+      return text.includes('.') ? text.replace(/\.?0+$/, '').replace(/^-0$/, '0') : text;
+  }
+}
+
+/** The whole value as decimal text; null when it has none of at most 30 places (1/3). */
+export function decimalText(x: Exact): string | null {
+  for (let places = 0; places <= 30; places++) {
+    const text = fixed(x, places);
+    if (Exact.decimal(text).equals(x)) return text;
+  }
+  return null;
 }
 
 /** For people: at most `digits` significant digits, no trailing zeros, `…` where it was cut. */

@@ -3,6 +3,13 @@ import Fraction from 'fraction.js';
 /** Relative error of one operation on doubles, doubled, so that the rounding of the bound itself is covered. */
 const U = 2 ** -52;
 
+/** Thrown by a division whose divisor is exactly zero. */
+export class DivisionByZero extends Error {
+  constructor() {
+    super('division by zero');
+  }
+}
+
 type Operation = 'text' | 'add' | 'sub' | 'mul' | 'div' | 'neg' | 'abs' | 'sum' | 'mean';
 
 /**
@@ -84,7 +91,7 @@ export class Exact {
   /** Mean of at least one value. */
   static mean(values: readonly Exact[]): Exact {
     const n = values.length;
-    if (n === 0) throw new Error('division by zero');
+    if (n === 0) throw new DivisionByZero();
     const sum = nearSum(values, 0, n);
     const near = sum / n;
     return new Exact(near, bound(sumBound(values, sum) / n, near, false), 'mean', values, null);
@@ -154,7 +161,7 @@ export class Exact {
   /** Throws when `y` is zero. */
   div(y: Exact | number): Exact {
     const b = Exact.of(y);
-    if (b.sign() === 0) throw new Error('division by zero');
+    if (b.sign() === 0) throw new DivisionByZero();
     const near = this.near / b.near;
     const off = (this.off + Math.abs(near) * b.off) / (Math.abs(b.near) - b.off);
     return new Exact(near, bound(off, near, false), 'div', this, b);

@@ -1,16 +1,20 @@
 import { exampleOf, furtherExamples } from '../examples/index.js';
 import {
   answerText,
+  asks,
   evaluate,
   METHODS,
   PRECISION,
   PRACTICES,
   say,
+  stepsFor,
   unitLabel,
   type AnyInputs,
   type AnyMethod,
   type Citation,
   type Precision,
+  type ResultField,
+  type Step,
   type Steps,
   type UnitId,
   type Field,
@@ -47,20 +51,27 @@ function range(field: Field): string {
     .join('; ');
 }
 
-function readings(shape: Shape, prefix = ''): string[][] {
+/** Variants that ask for a reading, where not all do. */
+function askedBy(m: AnyMethod, id: string): string {
+  const variants = Object.keys(m.variants);
+  const asking = variants.filter((v) => asks(m, v, id));
+  return asking.length === variants.length ? '' : `asked by ${asking.map((v) => `\`${v}\``).join(', ')}`;
+}
+
+function readings(m: AnyMethod, shape: Shape, prefix = ''): string[][] {
   return Object.entries(shape).flatMap(([id, field]) => {
     const symbol = field.kind === 'qty' ? field.symbol : '';
     const units = field.kind === 'qty' ? [...new Set([field.units.si, field.units.us])].map(unitLabel).filter(Boolean).join(', ') : '';
     const notes = [
-      field.optional ? 'not needed' : '',
+      field.optional ? 'optional' : '',
       field.from ? `from the record (${field.from})` : '',
-      field.only ? `only ${field.only.join(', ')}` : '',
+      prefix === '' ? askedBy(m, id) : '',
       range(field),
     ]
       .filter(Boolean)
       .join('; ');
     const row = [`\`${prefix}${id}\``, field.label, symbol, units, notes];
-    return field.kind === 'rows' ? [row, ...readings(field.of as Shape, `${prefix}${id}.`)] : [row];
+    return field.kind === 'rows' ? [row, ...readings(m, field.of as Shape, `${prefix}${id}.`)] : [row];
   });
 }
 
@@ -88,15 +99,65 @@ function formulas(m: AnyMethod): string[] {
   return [...seen];
 }
 
+/** The formulas, and what each symbol in them is. */
+function formulaList(m: AnyMethod): string {
+  const all = formulas(m);
+  if (all.length === 0) return '';
+  const used = all.join(' ');
+  const named = [...symbolsOf(m.fields as Shape), ...Object.values(m.results as Readonly<Record<string, ResultField>>).map((r) => [r.symbol, r.label] as const)];
+  const seen = new Map<string, string>();
+  for (const [symbol, label] of named) if (symbol !== '' && symbol !== label.toLowerCase() && !seen.has(symbol) && mentions(used, symbol)) seen.set(symbol, label);
+  const where = [...seen].map(([symbol, label]) => `${symbol} ${label.replace(/^[A-Z](?=[a-z])/, (c) => c.toLowerCase())}`).join('; ');
+  return `${all.map((f) => `- ${f}`).join('\n')}${where === '' ? '' : `\n\nWhere ${where}.`}`;
+}
+
+/** Whether a symbol stands in a formula by itself, or with the number of its row. */
+const mentions = (formula: string, symbol: string): boolean =>
+  new RegExp(`(^|[\\s(])${symbol.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')}([\\d.,]*)(?=$|[\\s)])`).test(formula);
+
+const symbolsOf = (shape: Shape): (readonly [string, string])[] =>
+  Object.values(shape).flatMap((f) => (f.kind === 'qty' ? [[f.symbol, f.label] as const] : f.kind === 'rows' ? symbolsOf(f.of as Shape) : []));
+
+/** What each variant takes, a line a parameter; what differs between them stands in bold. */
+function parameterComparison(variants: readonly (readonly [string, Variant<Parameters>])[]): string {
+  const columns = variants.map(([, v]) => new Map(parametersOf(v.params).lines.map((line) => [line.words, line.value])));
+  const words = [...new Set(columns.flatMap((c) => [...c.keys()]))];
+  if (words.length === 0) return '';
+  const rows = words.map((word) => {
+    const values = columns.map((c) => c.get(word) ?? 'none');
+    const differ = new Set(values).size > 1;
+    return [word, ...values.map((value) => (differ ? `**${value}**` : value))];
+  });
+  return table(['parameter', ...variants.map(([id]) => `\`${id}\``)], rows);
+}
+
+/** Steps or cautions of all variants: what only some do names them. */
+function stepTexts(m: AnyMethod, caution: boolean): string[] {
+  const variants = Object.entries(m.variants as Readonly<Record<string, Variant<Parameters>>>);
+  const by = new Map<string, string[]>();
+  for (const [id, { params }] of variants)
+    for (const step of stepsFor(m, params)) if (step.caution === caution) by.set(step.text, [...(by.get(step.text) ?? []), id]);
+  // In the order of the steps, whichever variant has them.
+  const order = (m.steps as readonly Step[]).flatMap((s) =>
+    variants.flatMap(([, { params }]) => [typeof s.text === 'function' ? s.text(params) : s.text]),
+  );
+  return [...new Set(order)].flatMap((text) => {
+    const ids = text === null ? undefined : by.get(text);
+    return text === null || !ids ? [] : [ids.length === variants.length ? text : `${ids.map((id) => `\`${id}\``).join(', ')}: ${text}`];
+  });
+}
+
 /** What was read, and what comes of it: the first variant on the method's worked example. */
 function workedExample(m: AnyMethod): string {
   const inputs = exampleOf(m);
-  const e = evaluate(m, inputs, { variant: Object.keys(m.variants)[0]!, system: 'si' });
+  const variant = Object.keys(m.variants)[0]!;
+  const e = evaluate(m, inputs, { variant, system: 'si' });
   const given = e.results.flatMap((r) => {
     const text = answerText(m.results[r.id]!, r);
     return text === '' ? [] : [`- ${r.label}: ${text}`];
   });
-  const read = written(m.fields as Shape, inputs).map(([label, text]) => `- ${label}: ${text}`);
+  const asked = Object.fromEntries(Object.entries(m.fields as Shape).filter(([id]) => asks(m, variant, id)));
+  const read = written(asked, inputs).map(([label, text]) => `- ${label}: ${text}`);
   const said = [...e.issues, ...e.validity.reasons, ...e.notes].map(({ code, params }) => `- ${say(code, params)}`);
   return [['Read:', ...read].join('\n'), ['Gives:', ...given, ...said].join('\n')].map((part) => part.replace('\n', '\n\n')).join('\n\n');
 }
@@ -113,7 +174,8 @@ function written(fields: Shape, inputs: AnyInputs): [label: string, text: string
     if (field.kind === 'pick') return [[field.label, field.options[value as string] ?? '']];
     if (field.kind !== 'qty') return [[field.label, value as string]];
     const { text, unit } = value as Keyed;
-    return text.trim() === '' ? [] : [[field.label, `${text.trim()} ${unitLabel(unit)}`.trim()]];
+    // A stopwatch shows minutes and seconds: no unit stands behind it.
+    return text.trim() === '' ? [] : [[field.label, text.includes(':') ? text.trim() : `${text.trim()} ${unitLabel(unit)}`.trim()]];
   });
 }
 
@@ -121,21 +183,17 @@ function written(fields: Shape, inputs: AnyInputs): [label: string, text: string
 export function methodPage(m: AnyMethod): string {
   const variants = Object.entries(m.variants as Readonly<Record<string, Variant<Parameters>>>);
   const results = Object.entries(m.results);
-  const steps = m.steps;
   const precise = results.flatMap(([, f]) => {
     const p = f.precision === undefined ? undefined : PRECISION[f.precision];
     return p ? [`- ${f.label}: ${p.points.map(repeatability).join('; ')} (${p.source}${p.note ? `; ${p.note}` : ''})`] : [];
   });
-  const practices = Object.values(PRACTICES).flatMap((practice) => {
-    const chosen = (practice.variants as Readonly<Record<string, string>>)[m.id];
-    return chosen === undefined ? [] : [`${practice.label}: \`${chosen}\``];
-  });
+  const practices = variants.flatMap(([id, v]) => (v.practices ?? []).map((practice) => `${PRACTICES[practice].label}: \`${id}\``));
   const parts = [
     `# ${m.title}`,
     m.about,
     `Also found as ${m.names.join(', ')}. Follows ${m.follows.map(cite).join('; ')}. Computed by \`POST /api/v1/compute/${m.id}\`.`,
     '## Readings',
-    table(['id', 'reading', 'symbol', 'units', 'notes'], readings(m.fields as Shape)),
+    table(['id', 'reading', 'symbol', 'units', 'notes'], readings(m, m.fields as Shape)),
     '## Results',
     table(
       ['id', 'result', 'symbol', 'units'],
@@ -146,19 +204,15 @@ export function methodPage(m: AnyMethod): string {
         [...new Set([f.units.si, f.units.us])].map(unitLabel).filter(Boolean).join(', '),
       ]),
     ),
-    ...section(
-      '## Formulas',
-      formulas(m)
-        .map((f) => `- ${f}`)
-        .join('\n'),
-    ),
+    ...section('## Formulas', formulaList(m)),
     '## Worked example',
     workedExample(m),
     '## Variants',
     table(
-      ['variant', 'what', 'source', 'parameters'],
-      variants.map(([id, v]) => [`\`${id}\``, v.label, cite(v.source), parametersOf(v.params).line]),
+      ['variant', 'what', 'source'],
+      variants.map(([id, v]) => [`\`${id}\``, v.needs === undefined ? v.label : `${v.label}; takes ${v.needs}`, cite(v.source)]),
     ),
+    ...section('', parameterComparison(variants)),
     ...parameterTables(variants),
     ...section('', practices.length > 0 ? `Taken by ${practices.join(', ')}.` : ''),
     ...section(
@@ -173,16 +227,14 @@ export function methodPage(m: AnyMethod): string {
     ...section('## Repeatability', precise.join('\n')),
     ...section(
       '## Steps',
-      steps
-        .filter((s) => !s.caution)
-        .map((s) => `- ${s.text}`)
+      stepTexts(m, false)
+        .map((text) => `- ${text}`)
         .join('\n'),
     ),
     ...section(
       '## Cautions',
-      steps
-        .filter((s) => s.caution)
-        .map((s) => `- **${s.text}**`)
+      stepTexts(m, true)
+        .map((text) => `- **${text}**`)
         .join('\n'),
     ),
     'Supports, and never replaces, the project specification, the local code and the licensed engineer’s decision.',

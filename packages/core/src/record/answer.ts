@@ -6,9 +6,15 @@ import { unitLabel } from '../units/units.js';
 /** Digits of a figure that the reference gives no reporting step for: enough to go on with, few enough to read. */
 const UNSTEPPED_DIGITS = 5;
 
+/** Decimal text as a person reads a very small figure: `0.0000000000001` → `1·10⁻¹³`. */
+export function powerText(text: string): string {
+  const value = Number(text);
+  return value !== 0 && Math.abs(value) < SMALL ? powerOfTen(value, text.replace(/^-?0*\.?0*/, '').length) : text;
+}
+
 /** As reported, or to some digits where the reference has no rule. */
 export function figureText(f: Pick<Figure, 'reported' | 'unrounded'>, digits = UNSTEPPED_DIGITS): string {
-  if (f.reported !== null) return f.reported;
+  if (f.reported !== null) return powerText(f.reported);
   // Twelve digits are enough to read: the whole fraction of a long series would take its time.
   const value = Number(f.unrounded);
   if (value !== 0 && Math.abs(value) < SMALL) return powerOfTen(value, Math.min(digits, SMALL_DIGITS));

@@ -1,21 +1,23 @@
 import type { Remark } from '../methods/running.js';
+import type { Source } from '../methods/definition.js';
 import type { Sources } from './sources.js';
 
 export type KitKind = 'measure' | 'air-meter' | 'thermometer';
 
 /** How long a calibration holds. Null: the lab's own interval. */
 export const CALIBRATION: Readonly<Record<KitKind, { label: string; months: number | null; source: string }>> = {
-  measure: { label: 'Density measure', months: 12, source: 'ASTM C138/C138M-17a, ASTM C29/C29M-23' },
+  measure: { label: 'Density measure', months: 12, source: 'ASTM C138/C138M-23, ASTM C29/C29M-23' },
   'air-meter': { label: 'Air meter', months: 3, source: 'ASTM C231/C231M-22' },
   thermometer: { label: 'Thermometer', months: 12, source: 'the lab’s own interval' },
 };
 
-/** Kind of equipment that a method needs picked; none where it needs nothing with a calibration. */
-export const KIT_FOR: Readonly<Record<string, KitKind>> = {
-  yield: 'measure',
-  density: 'measure',
-  'pressure-air': 'air-meter',
-  temperature: 'thermometer',
+export const KIT_KINDS = Object.keys(CALIBRATION) as KitKind[];
+
+/** What an instrument of a kind has of its own, and what each calibration finds: fields of methods take these. */
+export const KIT_VALUES: Readonly<Record<KitKind, { readonly own: readonly Source[]; readonly calibrated: readonly Source[] }>> = {
+  measure: { own: ['measure.nominal'], calibrated: ['measure.volume'] },
+  'air-meter': { own: ['meter.division'], calibrated: [] },
+  thermometer: { own: [], calibrated: [] },
 };
 
 export interface Kit {
@@ -28,8 +30,10 @@ export interface Kit {
   readonly sources: Sources;
 }
 
-/** A remark when the equipment was past its calibration on the day (yyyy-mm-dd) of the test. */
+/** A remark when the equipment was past its calibration on the day (yyyy-mm-dd) of the test, or never had one. */
 export function kitMarks(kit: Kit | undefined, day: string): Remark[] {
-  if (!kit || kit.until === null || day <= kit.until) return [];
-  return [{ code: 'out-of-calibration', params: { name: kit.name, at: kit.calibratedOn ?? '', until: kit.until } }];
+  if (!kit) return [];
+  if (kit.calibratedOn === null) return [{ code: 'never-calibrated', params: { name: kit.name } }];
+  if (kit.until === null || day <= kit.until) return [];
+  return [{ code: 'out-of-calibration', params: { name: kit.name, at: kit.calibratedOn, until: kit.until } }];
 }

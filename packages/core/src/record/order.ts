@@ -1,2 +1,6 @@
-/** Tests of fresh concrete in the order of the work: temperature and slump first, density and air from one bowl. */
-export const FRESH_TESTS: readonly string[] = ['temperature', 'slump', 'yield', 'pressure-air'];
+import { METHODS } from '../methods/register.js';
+
+/** Tests of fresh concrete in the order of the work: each definition names its place. */
+export const FRESH_TESTS: readonly string[] = METHODS.filter((m) => m.work?.on === 'fresh')
+  .sort((a, b) => a.work!.place - b.work!.place)
+  .map((m) => m.id);

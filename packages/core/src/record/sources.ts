@@ -1,3 +1,4 @@
+import { asks } from '../methods/asks.js';
 import type { Keyed } from '../units/reading.js';
 import type { System } from '../units/units.js';
 import type { AnyInputs, AnyMethod, Field, Shape, Source } from '../methods/definition.js';
@@ -27,7 +28,7 @@ function fromRecord(field: Field, sources: Sources): unknown {
 /** Fields that a person keys in this variant, in order. */
 export function keyedFields(m: AnyMethod, variant: string): [string, Field][] {
   return Object.entries(m.fields as Shape).filter(
-    ([, field]) => field.from === undefined && (field.only === undefined || field.only.includes(variant)),
+    ([id, field]) => field.from === undefined && asks(m, variant, id),
   );
 }
 
@@ -35,7 +36,7 @@ export function keyedFields(m: AnyMethod, variant: string): [string, Field][] {
 export function usualInputs(m: AnyMethod, variant: string, system: System): AnyInputs {
   return Object.fromEntries(
     Object.entries(m.fields as Shape).flatMap(([id, field]): [string, Keyed | string][] => {
-      if (field.only !== undefined && !field.only.includes(variant)) return [];
+      if (!asks(m, variant, id)) return [];
       if (field.kind === 'qty' && field.usual) return [[id, { text: field.usual[system], unit: field.units[system] }]];
       return field.kind === 'pick' && field.usual !== undefined ? [[id, field.usual]] : [];
     }),

@@ -54,12 +54,16 @@ const UNITS = {
   cm: unit('length', 'cm', '10'),
   m: unit('length', 'm', '1000'),
   in: unit('length', 'in', INCH_MM),
+  ft: unit('length', 'ft', INCH_MM.mul(12)),
+  um: unit('length', 'µm', '0.001'),
   mL: unit('volume', 'mL', '0.001'),
   L: unit('volume', 'L', '1'),
   m3: unit('volume', 'm³', '1000'),
   ft3: unit('volume', 'ft³', FOOT3_L),
   yd3: unit('volume', 'yd³', YARD3_L),
+  gal: unit('volume', 'gal', GALLON_L),
   pt: unit('volume', 'pt', GALLON_L.div(8)),
+  floz: unit('volume', 'fl oz', GALLON_L.div(128)),
   'kg/m3': unit('density', 'kg/m³', '1'),
   'lb/ft3': unit('density', 'lb/ft³', POUND_G.div(FOOT3_L)),
   'lb/yd3': unit('density', 'lb/yd³', POUND_G.div(YARD3_L)),
@@ -72,6 +76,7 @@ const UNITS = {
   N: unit('force', 'N', '1'),
   kN: unit('force', 'kN', '1000'),
   lbf: unit('force', 'lbf', POUND_FORCE_N),
+  kip: unit('force', 'kip', POUND_FORCE_N.mul(1000)),
   kgf: unit('force', 'kgf', '9.80665'),
   C: unit('temperature', '°C', '1'),
   F: unit('temperature', '°F', '5/9', exact('-160/9')),
@@ -117,7 +122,35 @@ export const unitLabel = (id: UnitId): string => UNITS[id].label;
 export const unitsOf = (dimension: Dimension): UnitId[] => UNIT_IDS.filter((id) => UNITS[id].dimension === dimension);
 
 /** Taken everywhere, offered only where a method names them: nobody keys a slump in metres. */
-const SPECIAL: ReadonlySet<UnitId> = new Set(['cm', 'm', 'pt', 'mm2', 'm2', 'ft2', 'h', 'd', 'V', 'm3/s']);
+const SPECIAL: ReadonlySet<UnitId> = new Set(['cm', 'm', 'ft', 'um', 'gal', 'pt', 'floz', 'mm2', 'm2', 'ft2', 'h', 'd', 'V', 'm3/s']);
+
+/**
+ * Names that people write behind a figure, beside the labels: `lbs`, `inch`, `"`, `litres`, `µm`, `pcf`.
+ * Lower case, without dots and spaces.
+ */
+const ALIASES: Readonly<Record<string, UnitId>> = {
+  gram: 'g', grams: 'g', gr: 'g', kgs: 'kg', kilo: 'kg', kilos: 'kg', lbs: 'lb', pound: 'lb', pounds: 'lb', '#': 'lb',
+  inch: 'in', inches: 'in', '"': 'in', '″': 'in', '”': 'in', foot: 'ft', feet: 'ft', "'": 'ft', '′': 'ft', '’': 'ft', micron: 'um', microns: 'um', μm: 'um',
+  ml: 'mL', cc: 'mL', l: 'L', litre: 'L', litres: 'L', liter: 'L', liters: 'L', ltr: 'L', cuft: 'ft3', cf: 'ft3', cuyd: 'yd3', cy: 'yd3',
+  gallon: 'gal', gallons: 'gal', gals: 'gal', pint: 'pt', pints: 'pt', oz: 'floz', ounce: 'floz', ounces: 'floz',
+  pcf: 'lb/ft3', pcy: 'lb/yd3', 'n/mm2': 'MPa', 'n/mm²': 'MPa', 'kg/cm2': 'kgf/cm2', kips: 'kip', lbsf: 'lbf',
+  celsius: 'C', '°': 'C', degc: 'C', fahrenheit: 'F', degf: 'F', percent: '%', pct: '%', sec: 's', secs: 's', second: 's', seconds: 's',
+  mins: 'min', minute: 'min', minutes: 'min', hr: 'h', hrs: 'h', hour: 'h', hours: 'h', day: 'd', days: 'd',
+};
+
+const byName = new Map<string, UnitId>();
+
+/** The unit that a name means (`kg`, `lbs`, `"`, `°F`), capitals where they tell units apart; null for no unit. */
+export function unitNamed(name: string): UnitId | null {
+  if (byName.size === 0) {
+    const plainly = (text: string) => text.replace(/[\s.]/g, '');
+    for (const [alias, id] of Object.entries(ALIASES)) byName.set(alias, id);
+    for (const id of UNIT_IDS) for (const text of [plainly(UNITS[id].label).toLowerCase(), id.toLowerCase()]) if (text !== '' && text !== '1') byName.set(text, id);
+    for (const id of UNIT_IDS) for (const text of [plainly(UNITS[id].label), id]) if (text !== '' && text !== '1') byName.set(text, id);
+  }
+  const text = name.replace(/[\s.]/g, '');
+  return byName.get(text) ?? byName.get(text.toLowerCase()) ?? null;
+}
 
 /** Units to offer beside a reading: the common ones of its dimension, and those that its method names. */
 export const offeredUnits = (dimension: Dimension, named: readonly UnitId[]): UnitId[] =>

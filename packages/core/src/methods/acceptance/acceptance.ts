@@ -2,14 +2,15 @@ import { exact, type Exact } from '../../numbers/exact.js';
 import type { System, UnitId } from '../../units/units.js';
 import type { Calc } from '../calc.js';
 import { column, meansOf } from '../rows.js';
-import { SHORT_BY, strength, stressUnit } from './fields.js';
+import { DECIDES, LONG_SERIES, SHORT_BY, strength, stressUnit } from './fields.js';
 import { method, qty, rows, YES_NO, type Citation, type Run } from '../definition.js';
+import { each } from '../../examples/write.js';
 
 const ACI: Citation = { designation: 'ACI 318', edition: '2019', part: 'acceptance of concrete' };
 const EN206: Citation = { designation: 'EN 206', edition: '2021', part: 'conformity for compressive strength' };
 const IS456: Citation = { designation: 'IS 456', edition: '2000', part: 'acceptance criteria' };
 
-const series = rows('Strength tests, in order', { strength: strength('X', 'Strength') });
+const series = rows('Strength tests, in order', { strength: strength('X', 'Strength') }, { most: LONG_SERIES });
 
 /** Positions (counted from 1) of the values that are below. */
 function below<V>(c: Calc<V>, values: readonly V[], least: Exact): string[] {
@@ -53,11 +54,18 @@ export const aciAcceptance = method({
     ruleA: { label: 'Means below f’c, by their last test', symbol: 'rule a', units: { si: '1', us: '1' } },
     ruleB: { label: 'Tests below the floor', symbol: 'rule b', units: { si: '1', us: '1' } },
     floor: { label: 'Floor of a single test', symbol: 'floor', units: { si: 'MPa', us: 'psi' } },
-    next: { label: 'To keep the mean, the next test must be at least', symbol: 'next ≥', units: { si: 'MPa', us: 'psi' } },
+    least: { label: 'The next test must be at least', symbol: 'next ≥', units: { si: 'MPa', us: 'psi' }, main: true },
+    leastBy: { label: 'Asked for by', symbol: 'by', units: { si: '1', us: '1' }, words: { mean: 'the mean of three', floor: 'the floor of a single test' } },
+    next: { label: 'By the mean of three alone', symbol: 'mean asks', units: { si: 'MPa', us: 'psi' } },
     acceptable: RESULTS.acceptable,
   },
   variants: { aci318: { label: 'means of three, 500 psi (3.5 MPa) or 10 %', source: ACI, params: ACI_PARAMS } },
-  steps: [{ text: 'Standard-cured, at the designated age only. Results support, and never replace, the engineer’s decision.' }],
+  steps: [
+    { text: 'Standard-cured, at the designated age only; field-cured specimens never count here.' },
+    { text: 'A strength test is the mean of at least two 6 × 12 in or three 4 × 8 in cylinders of one sample at one age.' },
+    DECIDES,
+  ],
+  example: { specified: '35 MPa', tests: each('MPa', 'strength', '38.4 36.9 37.2 33.1 34.0 36.5 39.2 38.8') },
   run(r) {
     const { c, p, system } = r;
     const unit = stressUnit(system);
@@ -79,10 +87,17 @@ export const aciAcceptance = method({
     r.says('ruleA', ruleA);
     r.says('ruleB', ruleB);
     r.says('acceptable', [ruleA.length + ruleB.length === 0 ? 'yes' : 'no']);
-    // What keeps the next mean of three; the floor of a single test is said beside it.
-    if (tests.length < p.run - 1) return;
+    const asked = c.value(floor);
+    if (tests.length < p.run - 1) {
+      r.result('least', floor, unit);
+      return r.says('leastBy', ['floor']);
+    }
     const last = tests.slice(1 - p.run);
-    r.result('next', c.name('next ≥', c.sub(c.mul(c.num(String(p.run)), specified), c.sum(last)), unit), unit);
+    const byMean = c.name('mean asks', c.sub(c.mul(c.num(String(p.run)), specified), c.sum(last)), unit);
+    r.result('next', byMean, unit);
+    const mean = c.value(byMean).compare(asked) > 0;
+    r.result('least', c.name('next ≥', mean ? byMean : floor, unit), unit);
+    r.says('leastBy', [mean ? 'mean' : 'floor']);
   },
 });
 
@@ -95,9 +110,10 @@ export const coreAcceptance = method({
   fields: { specified: strength('f’c', 'Specified strength f’c'), cores: rows('Cores', { strength: strength('X', 'Strength') }) },
   results: RESULTS,
   variants: {
-    aci318: { label: '0.85 and 0.75', source: ACI, params: { mean: '0.85', single: '0.75' } as { mean: string; single: string } },
+    aci318: { label: '0.85 and 0.75', source: ACI, params: { mean: '0.85', single: '0.75' } },
   },
-  steps: [],
+  steps: [{ text: 'Three cores for each result in doubt; tested in the moisture that the engineer orders, corrected for their length.' }, DECIDES],
+  example: { specified: '35 MPa', cores: each('MPa', 'strength', '31.2 29.4 30.6') },
   run(r) {
     const { c, p, system } = r;
     const unit = stressUnit(system);
@@ -127,8 +143,14 @@ function verdictOf<V>(
   r.says('acceptable', [meets && singles.length === 0 ? 'yes' : 'no']);
 }
 
-/** The mean must be above by a constant, or by a factor on σ. */
-type EnParams = { margin: { constant: string } | { factor: string }; floor: string; least: number };
+type EnParams = {
+  /** The mean must be above by a constant, or by a factor on σ. */
+  margin: { constant: string } | { factor: string };
+  floor: string;
+  least: number;
+  /** Results that are judged together, one group after the other; none where all are. */
+  group: number | null;
+};
 
 export const enAcceptance = method({
   id: 'en-acceptance',
@@ -143,24 +165,34 @@ export const enAcceptance = method({
       'σ',
       'Standard deviation of the production',
       { si: 'MPa', us: 'MPa' },
-      { only: ['continuous'], possible: { unit: 'MPa', least: '0', most: '30' } },
+      { possible: { unit: 'MPa', least: '0', most: '30' } },
     ),
-    results: rows('Results', { strength: strength('f', 'Strength') }),
+    results: rows('Results', { strength: strength('f', 'Strength') }, { most: LONG_SERIES }),
   },
-  results: RESULTS,
+  results: {
+    ...RESULTS,
+    groups: { label: 'Means of three', symbol: 'f̄3', units: { si: 'MPa', us: 'MPa' } },
+    groupFails: { label: 'Groups below', symbol: 'groups', units: { si: '1', us: '1' } },
+  },
   variants: {
     initial: {
-      label: 'initial production, three results',
+      label: 'initial production, groups of three',
+      without: ['sigma'],
       source: EN206,
-      params: { margin: { constant: '4' }, floor: '4', least: 3 } as EnParams,
+      params: { margin: { constant: '4' }, floor: '4', least: 3, group: 3 } satisfies EnParams as EnParams,
     },
     continuous: {
       label: 'continuous production, fifteen or more',
       source: EN206,
-      params: { margin: { factor: '1.48' }, floor: '4', least: 15 } as EnParams,
+      params: { margin: { factor: '1.48' }, floor: '4', least: 15, group: null } satisfies EnParams as EnParams,
     },
   },
-  steps: [],
+  steps: [{ text: 'Same concrete family, age and curing; a result is the mean of the specimens of one sample.' }, DECIDES],
+  example: {
+    specified: '30 MPa',
+    sigma: '3.1 MPa',
+    results: each('MPa', 'strength', '36.1 33.8 35.4 38.0 34.6 37.2 35.9 36.8 34.1 38.4 35.0 36.6 37.7 33.9 36.3'),
+  },
   run(r) {
     const { c, p } = r;
     const specified = r.need('specified', 'MPa');
@@ -168,9 +200,31 @@ export const enAcceptance = method({
     const above = marginOf(r);
     if (specified === null || !results || above === null) return;
     if (results.length < p.least) return r.missing(`results.${results.length}.strength`);
-    verdictOf(r, results, c.add(specified, above), c.sub(specified, c.num(p.floor)), 'MPa');
+    const [limit, floor] = [c.add(specified, above), c.sub(specified, c.num(p.floor))];
+    if (p.group === null || results.length === p.group) verdictOf(r, results, limit, floor, 'MPa');
+    else byGroups(r, results, limit, floor, p.group);
   },
 });
+
+/** Consecutive groups, each mean for itself: a good group does not carry a bad one. */
+function byGroups<V>(r: Pick<Run<never, never, V>, 'c' | 'result' | 'series' | 'says' | 'note'>, values: readonly V[], limit: V, floor: V, size: number): void {
+  const { c } = r;
+  r.result('meanLimit', limit, 'MPa');
+  r.result('floor', floor, 'MPa');
+  const means = groupsOf(c, values, size);
+  r.series('groups', means, 'MPa');
+  const [groupFails, singles] = [below(c, means, c.value(limit)), below(c, values, c.value(floor))];
+  r.says('groupFails', groupFails);
+  r.says('singles', singles);
+  r.says('meanOk', [groupFails.length === 0 ? 'yes' : 'no']);
+  r.says('acceptable', [groupFails.length + singles.length === 0 ? 'yes' : 'no']);
+  const over = values.length % size;
+  if (over > 0) r.note('group-waits', { have: String(over), of: String(size) });
+}
+
+/** Means of consecutive, non-overlapping groups that are whole. */
+const groupsOf = <V>(c: Calc<V>, values: readonly V[], size: number): V[] =>
+  Array.from({ length: Math.floor(values.length / size) }, (_g, i) => c.mean(values.slice(i * size, (i + 1) * size)));
 
 function marginOf<V>(r: Run<typeof enAcceptance.fields, EnParams, V>): V | null {
   const { c, p } = r;
@@ -196,7 +250,7 @@ export const isAcceptance = method({
       { si: 'MPa', us: 'MPa' },
       { possible: { unit: 'MPa', least: '0', most: '30' } },
     ),
-    results: rows('Results', { strength: strength('f', 'Strength') }),
+    results: rows('Results', { strength: strength('f', 'Strength') }, { most: LONG_SERIES }),
   },
   results: {
     margin: { label: 'Margin', symbol: 'margin', units: { si: 'MPa', us: 'MPa' } },
@@ -210,10 +264,11 @@ export const isAcceptance = method({
     is456: {
       label: 'fck + max(3, 0.825 s to 0.5)',
       source: IS456,
-      params: { group: 4, least: '3', factor: '0.825', step: '0.5', floor: '3' } as IsParams,
+      params: { group: 4, least: '3', factor: '0.825', step: '0.5', floor: '3' } satisfies IsParams as IsParams,
     },
   },
-  steps: [],
+  steps: [{ text: 'Four consecutive results that do not overlap with the four before; editions differ, the one in force decides.' }, DECIDES],
+  example: { specified: '30 MPa', deviation: '4.1 MPa', results: each('MPa', 'strength', '36.1 33.8 35.4 38.0 34.6 37.2 35.9 36.8') },
   run(r) {
     const { c, p } = r;
     const [specified, deviation] = [r.need('specified', 'MPa'), r.need('deviation', 'MPa')];
@@ -224,9 +279,7 @@ export const isAcceptance = method({
     const limit = c.add(specified, margin);
     r.result('margin', margin, 'MPa');
     r.result('meanLimit', limit, 'MPa');
-    const groups = Array.from({ length: Math.floor(results.length / p.group) }, (_g, i) =>
-      c.mean(results.slice(i * p.group, (i + 1) * p.group)),
-    );
+    const groups = groupsOf(c, results, p.group);
     r.series('groups', groups, 'MPa');
     const groupFails = below(c, groups, c.value(limit));
     const singles = below(c, results, c.value(specified).sub(exact(p.floor)));

@@ -1,9 +1,10 @@
-import { exact, significant } from '../../numbers/exact.js';
+import { brief, exact } from '../../numbers/exact.js';
 import type { System } from '../../units/units.js';
 import { method, qty, rows, type Citation, type Steps } from '../definition.js';
 import { extent } from '../fit.js';
 import { column } from '../rows.js';
 import { stressUnit } from './fields.js';
+import { each } from '../../examples/write.js';
 
 const C39: Citation = { designation: 'ASTM C39/C39M', edition: '2024', part: 'precision' };
 const ACI214: Citation = { designation: 'ACI 214R', edition: '2011', part: 'standards of control' };
@@ -32,20 +33,21 @@ export const companions = method({
     'field-6x12': {
       label: '150 × 300 mm (6 × 12 in), field: 8.0 or 9.5 %',
       source: C39,
-      params: { most: { '2': '8.0', '3': '9.5' }, steps: STEPS } as RangeParams,
+      params: { most: { '2': '8.0', '3': '9.5' }, steps: STEPS } satisfies RangeParams as RangeParams,
     },
     'lab-6x12': {
       label: '150 × 300 mm (6 × 12 in), laboratory: 6.6 or 7.8 %',
       source: C39,
-      params: { most: { '2': '6.6', '3': '7.8' }, steps: STEPS } as RangeParams,
+      params: { most: { '2': '6.6', '3': '7.8' }, steps: STEPS } satisfies RangeParams as RangeParams,
     },
     'lab-4x8': {
       label: '100 × 200 mm (4 × 8 in), laboratory: 9.0 or 10.6 %',
       source: C39,
-      params: { most: { '2': '9.0', '3': '10.6' }, steps: STEPS } as RangeParams,
+      params: { most: { '2': '9.0', '3': '10.6' }, steps: STEPS } satisfies RangeParams as RangeParams,
     },
   },
-  steps: [],
+  steps: [{ text: 'Look at caps, alignment, fracture and handling before anything is left out.' }],
+  example: { companions: each('MPa', 'strength', '38.1 38.7') },
   run(r) {
     const { c, p, system } = r;
     const unit = stressUnit(system);
@@ -58,7 +60,7 @@ export const companions = method({
     r.result('range', range, '%', p.steps);
     const most = p.most[String(values.length)];
     if (most !== undefined && c.value(range).compare(exact(most)) > 0)
-      r.marks('companions-apart', { range: significant(c.value(range), 3), most });
+      r.marks('companions-apart', { range: brief(c.value(range), 3, exact(most)), most });
   },
 });
 
@@ -116,10 +118,11 @@ export const controlGrade = method({
         deviation: { us: grades('400', '500', '600', '700'), si: grades('2.8', '3.4', '4.1', '4.8') },
         variation: grades('7', '9', '11', '14'),
         within: grades('3', '4', '5', '6'),
-      } as GradeParams,
+      } satisfies GradeParams as GradeParams,
     },
   },
-  steps: [],
+  steps: [{ text: 'For general construction; laboratory trial batches are graded more strictly.' }],
+  example: { specified: '30 MPa', deviation: '3.1 MPa', variation: '8.4 %', within: '3.6 %' },
   run(r) {
     const { c, p, system } = r;
     const unit = stressUnit(system);

@@ -2,7 +2,7 @@ import { exact, shown, type Exact } from '../../numbers/exact.js';
 import type { System } from '../../units/units.js';
 import type { Calc } from '../calc.js';
 import { method, qty, type Citation } from '../definition.js';
-import { SHORT_BY, strength, stressUnit } from './fields.js';
+import { DECIDES, SHORT_BY, strength, stressUnit } from './fields.js';
 
 const ACI301: Citation = { designation: 'ACI 301', edition: '2020', part: 'required average strength' };
 
@@ -63,10 +63,12 @@ export const requiredAverage = method({
           us: { below: '3000', add: '1000', between: '5000', addBetween: '1200', share: '1.10', addAbove: '700' },
           si: { below: '21', add: '7.0', between: '35', addBetween: '8.3', share: '1.10', addAbove: '5.0' },
         },
-      } as RequiredParams,
+      } satisfies RequiredParams as RequiredParams,
     },
   },
-  steps: [],
+  steps: [{ text: 'From at least 15 tests of like materials and strength; without them, the increase that the standard gives.' }, DECIDES],
+  example: { specified: '35 MPa', tests: '22', deviation: '3.0 MPa' },
+  further: [{ specified: '35 MPa' }, { specified: '40 MPa' }],
   run(r) {
     const { c, p, system } = r;
     const unit = stressUnit(system);
@@ -74,6 +76,7 @@ export const requiredAverage = method({
     if (specified === null) return;
     const fc = c.value(specified);
     const k = tests === null || deviation === null ? null : factorFor(c, c.value(tests), p.factors);
+    if (k === null && tests !== null && deviation !== null) r.note('few-tests', { least: String(p.factors[0]!.tests) });
     if (k === null || deviation === null) {
       const table = p.withoutData[system];
       const added = fc.compare(exact(table.below)) < 0 ? table.add : fc.compare(exact(table.between)) <= 0 ? table.addBetween : null;

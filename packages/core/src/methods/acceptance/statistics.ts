@@ -4,6 +4,7 @@ import { deviationOf, extent } from '../fit.js';
 import { isWhole, meansOf } from '../rows.js';
 import { method, rows, type Run } from '../definition.js';
 import { strength, stressUnit } from './fields.js';
+import { each } from '../../examples/write.js';
 
 type StatisticsParams = { d2: Readonly<Record<string, string>>; run: number; rangeRun: number };
 
@@ -15,7 +16,7 @@ export const strengthStatistics = method({
   about: 'Mean and scatter of strength tests, the scatter within tests from their companions, and running means.',
   panel: 'series',
   fields: {
-    tests: rows('Strength tests', { companions: rows('Companions', { strength: strength('x', 'Strength') }) }),
+    tests: rows('Strength tests', { companions: rows('Companions', { strength: strength('x', 'Strength') }, { most: 4 }) }, { most: 2000 }),
     target: { ...strength('X_t', 'Target for the cumulative sum'), optional: true, hint: 'else the mean' },
     specified: { ...strength('f’c', 'Specified strength f’c'), optional: true },
   },
@@ -36,10 +37,17 @@ export const strengthStatistics = method({
     aci214: {
       label: 'n − 1, ranges over d2',
       source: { designation: 'ACI 214R', edition: '2011' },
-      params: { d2: { '2': '1.128', '3': '1.693', '4': '2.059' }, run: 3, rangeRun: 10 } as StatisticsParams,
+      params: { d2: { '2': '1.128', '3': '1.693', '4': '2.059' }, run: 3, rangeRun: 10 } satisfies StatisticsParams as StatisticsParams,
     },
   },
-  steps: [],
+  steps: [{ text: 'Void tests and tests marked as not for acceptance are left out by rule, never by hand.' }],
+  example: {
+    tests: '38.1/38.7 36.5/37.3 37.6/36.8 32.9/33.3 34.4/33.6 36.1/36.9 39.5/38.9 38.2/39.4 37.4/36.6 38.8/38.0 36.9/37.7 37.1/38.3'
+      .split(' ')
+      .map((pair) => ({ companions: each('MPa', 'strength', pair.replace('/', ' ')) })),
+    target: '37.5 MPa',
+    specified: '35 MPa',
+  },
   run(r) {
     const { c, x, p, system } = r;
     const unit = stressUnit(system);
@@ -68,7 +76,7 @@ export const strengthStatistics = method({
   },
 });
 
-/** Sᵢ = Sᵢ₋₁ + (Xᵢ − target): a turn in its slope says when the mean moved. */
+/** Sᵢ = Sᵢ₋₁ + (Xᵢ − target): where its slope changes, the mean moved. */
 function cumulative<V>(c: Calc<V>, values: readonly V[], target: V): V[] {
   let sum = c.num('0');
   return values.map((v) => (sum = c.add(sum, c.sub(v, target))));

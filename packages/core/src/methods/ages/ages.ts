@@ -1,4 +1,5 @@
 import { exact } from '../../numbers/exact.js';
+import { momentOf } from '../../time/moment.js';
 import { instant, method, qty, YES_NO, type Citation } from '../definition.js';
 
 const C39: Citation = { designation: 'ASTM C39/C39M', edition: '2024', part: 'permissible age tolerances' };
@@ -44,16 +45,17 @@ export const ageWindow = method({
           { days: '56', hours: '40' },
           { days: '90', hours: '48' },
         ],
-      } as AgeParams,
+      } satisfies AgeParams as AgeParams,
     },
   },
-  steps: [],
+  steps: [{ text: 'Counted from casting to the break, in absolute time; a closed day may fall inside the window.' }],
+  example: { age: '28 d', cast: '2026-05-12T08:20:00Z', broken: '2026-06-09T09:05:00Z' },
   run(r) {
     const { c, x, p } = r;
     const age = r.need('age', 'd');
-    const cast = Date.parse(x.cast ?? '');
-    if (Number.isNaN(cast)) r.missing('cast');
-    if (age === null || Number.isNaN(cast)) return;
+    const cast = momentOf(x.cast);
+    if (cast === null) r.missing('cast');
+    if (age === null || cast === null) return;
     const tolerance = p.tolerances.find(({ days }) => c.value(age).equals(exact(days)));
     if (!tolerance) return r.refuse('no-age-window', 'age', { ages: p.tolerances.map(({ days }) => days).join(', ') });
     const due = cast + Number(tolerance.days) * 24 * HOUR;
@@ -61,8 +63,8 @@ export const ageWindow = method({
     r.says('due', [utc(due)]);
     r.says('from', [utc(due - room)]);
     r.says('to', [utc(due + room)]);
-    const broken = Date.parse(x.broken ?? '');
-    if (Number.isNaN(broken)) return;
+    const broken = momentOf(x.broken);
+    if (broken === null) return;
     if (broken < cast) return r.refuse('broken-before-cast', 'broken');
     const off = c.name('off', c.div(c.num(String((broken - due) / 1000)), c.num('3600')), 'h');
     r.result('off', off, 'h');
@@ -86,13 +88,14 @@ export const soakStart = method({
     latest: { label: 'Into the water not after', symbol: 'to', units: { si: '1', us: '1' }, moments: true, main: true },
   },
   variants: {
-    aashto: { label: '15 to 19 h', source: T84, params: { leastHours: 15, mostHours: 19 } as SoakParams },
-    astm: { label: '24 ± 4 h', source: C128, params: { leastHours: 20, mostHours: 28 } as SoakParams },
+    aashto: { label: '15 to 19 h', source: T84, params: { leastHours: 15, mostHours: 19 } satisfies SoakParams as SoakParams },
+    astm: { label: '24 ± 4 h', source: C128, params: { leastHours: 20, mostHours: 28 } satisfies SoakParams as SoakParams },
   },
-  steps: [],
+  steps: [{ text: 'Too short: leave it in. Too long: the result carries a remark.' }],
+  example: { end: '2026-05-13T07:00:00Z' },
   run(r) {
-    const end = Date.parse(r.x.end ?? '');
-    if (Number.isNaN(end)) return r.missing('end');
+    const end = momentOf(r.x.end);
+    if (end === null) return r.missing('end');
     r.says('earliest', [utc(end - r.p.mostHours * HOUR)]);
     r.says('latest', [utc(end - r.p.leastHours * HOUR)]);
   },

@@ -1,9 +1,9 @@
-import { method, qty, type Citation, type Steps } from '../definition.js';
+import { method, qty, type Citation } from '../definition.js';
 import { waterDensity } from '../volumes/volumes.js';
 
 const C29: Citation = { designation: 'ASTM C29/C29M', edition: '2023' };
 
-const mass = { possible: { unit: 'kg', above: '0', most: '500' } } as const;
+const mass = { possible: { unit: 'kg', above: '0', most: '500' }, plausible: { unit: 'kg', least: '0.2', most: '200' } } as const;
 
 export const bulkDensity = method({
   id: 'bulk-density',
@@ -41,17 +41,18 @@ export const bulkDensity = method({
     ),
   },
   results: {
-    density: { label: 'Bulk density', symbol: 'M', units: { si: 'kg/m3', us: 'lb/ft3' }, property: 'bulk-density', main: true },
+    density: { label: 'Bulk density', symbol: 'M', units: { si: 'kg/m3', us: 'lb/ft3' }, property: 'bulk-density', plausible: { unit: 'kg/m3', least: '900', most: '2100' }, main: true },
     voids: { label: 'Voids', symbol: 'voids', units: { si: '%', us: '%' } },
   },
   variants: {
     c29: {
       label: 'to 10 kg/m³ or 1 lb/ft³, voids to 1 %',
       source: C29,
-      params: { density: { 'kg/m3': '10', 'lb/ft3': '1' }, voids: { '%': '1' } } as { density: Steps; voids: Steps },
+      params: { density: { 'kg/m3': '10', 'lb/ft3': '1' }, voids: { '%': '1' } },
     },
   },
   steps: [{ text: 'Rodded to 37.5 mm, jigged to 125 mm, shovelled for loose only. Level with the fingers, weigh.' }],
+  example: { full: '19.42 kg', empty: '3.21 kg', volume: '9.98 L', gravity: '2.64', water: '997.5 kg/m3' },
   run(r) {
     const { c, p, system } = r;
     const [massUnit, volumeUnit, density] = system === 'us' ? (['lb', 'ft3', 'lb/ft3'] as const) : (['kg', 'm3', 'kg/m3'] as const);
@@ -85,9 +86,10 @@ export const measureCalibration = method({
       { possible: { unit: 'C', least: '0', most: '40' }, plausible: { unit: 'C', least: '10', most: '32' } },
     ),
   },
-  results: { volume: { label: 'Volume', symbol: 'V', units: { si: 'L', us: 'ft3' }, main: true } },
-  variants: { c29: { label: 'to 0.01 L or 0.001 ft³', source: C29, params: { steps: { L: '0.01', ft3: '0.001' } } as { steps: Steps } } },
+  results: { volume: { label: 'Volume', symbol: 'V', units: { si: 'L', us: 'ft3' }, plausible: { unit: 'L', least: '1', most: '150' }, main: true } },
+  variants: { c29: { label: 'to 0.01 L or 0.001 ft³', source: C29, params: { steps: { L: '0.01', ft3: '0.001' } } } },
   steps: [{ text: 'No bubbles under the plate, outside dry. A dented or fouled measure is recalibrated at once.' }],
+  example: { filled: '10.214 kg', empty: '3.187 kg', temperature: '21.4 C' },
   run(r) {
     const { c, p, system } = r;
     const [filled, empty, t] = [r.need('filled', 'kg'), r.need('empty', 'kg'), r.need('temperature', 'C')];

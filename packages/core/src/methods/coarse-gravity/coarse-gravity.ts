@@ -1,4 +1,4 @@
-import { exact, shown, significant } from '../../numbers/exact.js';
+import { brief, exact } from '../../numbers/exact.js';
 import { method, qty, rows, type Citation, type Run, type Steps } from '../definition.js';
 
 const C127: Citation = { designation: 'ASTM C127', edition: '2015' };
@@ -8,8 +8,6 @@ export type GravityParams = {
   gravity: Steps;
   absorption: Steps;
   water: string;
-  /** Of concrete aggregate; beyond, a reading has slipped more often than not. */
-  usual: { least: string; most: string; absorptionMost: string };
   /** Flask: a companion dried instead must have weighed the same at SSD, within this, g. */
   companionWithin?: string;
 };
@@ -18,10 +16,12 @@ const ABSORPTION: Steps = { '%': '0.1' };
 /** Density of water at 23 °C as the method prints it, kg/m³. */
 const WATER = '997.5';
 
-const USUAL: GravityParams['usual'] = { least: '2.2', most: '3.2', absorptionMost: '8' };
+/** Of concrete aggregate; beyond, a reading has slipped more often than not. */
+const USUAL_GRAVITY = { unit: '1', least: '2.2', most: '3.2' } as const;
+const USUAL_ABSORPTION = { unit: '%', least: '0', most: '8' } as const;
 
 export const gravityVariants = (astm: Citation, aashto: Citation, more: Pick<GravityParams, 'companionWithin'> = {}) => {
-  const to = (step: string): GravityParams => ({ gravity: { '1': step }, absorption: ABSORPTION, water: WATER, usual: USUAL, ...more });
+  const to = (step: string): GravityParams => ({ gravity: { '1': step }, absorption: ABSORPTION, water: WATER, ...more });
   return {
     astm: { label: 'to 0.01', source: astm, params: to('0.01') },
     aashto: { label: 'to 0.001', source: aashto, params: to('0.001') },
@@ -30,12 +30,13 @@ export const gravityVariants = (astm: Citation, aashto: Citation, more: Pick<Gra
 
 export const gravityResults = (material: 'coarse' | 'fine') =>
   ({
-    od: { label: 'Specific gravity OD', symbol: 'G_OD', units: { si: '1', us: '1' }, property: 'sg-od', precision: `${material}-sg-od` },
+    od: { label: 'Specific gravity OD', symbol: 'G_OD', units: { si: '1', us: '1' }, property: 'sg-od', precision: `${material}-sg-od`, plausible: USUAL_GRAVITY },
     ssd: {
       label: 'Specific gravity SSD',
       symbol: 'G_SSD',
       units: { si: '1', us: '1' },
       property: 'sg-ssd',
+      plausible: USUAL_GRAVITY,
       precision: `${material}-sg-ssd`,
       main: true,
     },
@@ -51,6 +52,7 @@ export const gravityResults = (material: 'coarse' | 'fine') =>
       symbol: 'abs',
       units: { si: '%', us: '%' },
       property: 'absorption',
+      plausible: USUAL_ABSORPTION,
       precision: `${material}-absorption`,
       main: true,
     },
@@ -60,9 +62,8 @@ export const gravityResults = (material: 'coarse' | 'fine') =>
 
 /** The three gravities and the densities from what was displaced, the same for coarse and fine. */
 export function gravities<V>(
-  r: Pick<Run<never, GravityParams, V>, 'c' | 'p' | 'result' | 'doubt'>,
+  r: Pick<Run<never, GravityParams, V>, 'c' | 'p' | 'result'>,
   masses: { dry: V; ssd: V; displacedSsd: V; displacedDry: V },
-  path: string,
 ): void {
   const { c, p } = r;
   const od = c.name('G_OD', c.div(masses.dry, masses.displacedSsd), '1');
@@ -73,17 +74,9 @@ export function gravities<V>(
   r.result('apparent', apparent, '1', p.gravity);
   r.result('densityOd', c.mul(od, c.num(p.water)), 'kg/m3');
   r.result('densitySsd', c.mul(ssd, c.num(p.water)), 'kg/m3');
-  const value = c.value(od);
-  if (value.compare(exact(p.usual.least)) < 0 || value.compare(exact(p.usual.most)) > 0)
-    r.doubt('unlikely-gravity', path, { gravity: significant(c.value(od), 4) });
 }
 
-export function checkAbsorption<V>(r: Pick<Run<never, GravityParams, V>, 'c' | 'p' | 'doubt'>, absorption: V, path: string): void {
-  if (r.c.value(absorption).compare(exact(r.p.usual.absorptionMost)) > 0)
-    r.doubt('unlikely-absorption', path, { absorption: significant(r.c.value(absorption), 3) });
-}
-
-const mass = { possible: { unit: 'g', above: '0', most: '100000' } } as const;
+const mass = { possible: { unit: 'g', above: '0', most: '100000' }, plausible: { unit: 'g', least: '200', most: '40000' }, typical: { text: '3000', unit: 'g' } } as const;
 
 export const coarseGravity = method({
   id: 'coarse-gravity',
@@ -100,9 +93,11 @@ export const coarseGravity = method({
   variants: gravityVariants(C127, T85),
   steps: [
     { text: 'Sieve, wash, dry, cool, sieve again; soak 15 to 19 h (AASHTO) or 24 ± 4 h (ASTM).' },
+    { text: 'Wet stone is heavy and slips: lift pans and basket with two.', caution: true },
     { text: 'SSD with a damp towel: the sheen gone, still dark. Lightening edges have gone too far: back in water 30 min.' },
     { text: 'Basket tared submerged; wait until the overflow stops before the tare and before the reading; shake out air.' },
   ],
+  example: { dry: '3012.4 g', ssd: '3041.9 g', inWater: '1906.8 g' },
   run(r) {
     const { c, p } = r;
     const [dry, ssd, inWater] = [r.need('dry', 'g'), r.need('ssd', 'g'), r.need('inWater', 'g')];
@@ -111,8 +106,7 @@ export const coarseGravity = method({
     if (c.value(inWater).compare(c.value(dry)) >= 0) return r.refuse('submerged-too-heavy', 'inWater');
     const absorption = c.name('abs', c.div(c.mul(c.num('100'), c.sub(ssd, dry)), dry), '%');
     r.result('absorption', absorption, '%', p.absorption);
-    checkAbsorption(r, absorption, 'ssd');
-    gravities(r, { dry, ssd, displacedSsd: c.sub(ssd, inWater), displacedDry: c.sub(dry, inWater) }, 'inWater');
+    gravities(r, { dry, ssd, displacedSsd: c.sub(ssd, inWater), displacedDry: c.sub(dry, inWater) });
   },
 });
 
@@ -137,7 +131,7 @@ export const combinedGravity = method({
         'A',
         'Absorption',
         { si: '%', us: '%' },
-        { possible: { unit: '%', least: '0', most: '50' }, plausible: { unit: '%', least: '0', most: '8' } },
+        { possible: { unit: '%', least: '0', most: '50' }, plausible: { unit: '%', least: '0.1', most: '8', zero: true }, typical: { text: '1', unit: '%' } },
       ),
     }),
   },
@@ -146,7 +140,13 @@ export const combinedGravity = method({
     absorption: { label: 'Absorption', symbol: 'abs', units: { si: '%', us: '%' }, main: true },
   },
   variants: gravityVariants(C127, T85),
-  steps: [],
+  steps: [{ text: 'Each fraction by itself; the shares are of the whole sample, and add up to 100 %.' }],
+  example: {
+    fractions: [
+      { share: '45 %', sg: '2.66', absorption: '1.1 %' },
+      { share: '55 %', sg: '2.69', absorption: '0.8 %' },
+    ],
+  },
   run(r) {
     const { c, x, p } = r;
     const parts = (x.fractions ?? []).map((_row, i) => ({
@@ -164,7 +164,7 @@ export const combinedGravity = method({
     const volumes = complete.map((part) => c.div(part.share, c.mul(hundred, part.sg)));
     const waters = complete.map((part) => c.div(c.mul(part.share, part.absorption), hundred));
     const sum = c.value(c.sum(shares));
-    if (!sum.equals(100)) return r.refuse('shares-not-whole', 'fractions', { sum: shown(sum, 6) });
+    if (!sum.equals(100)) return r.refuse('shares-not-whole', 'fractions', { sum: brief(sum, 4, exact('100')) });
     r.result('gravity', c.name('G', c.div(c.num('1'), c.sum(volumes)), '1'), '1', p.gravity);
     r.result('absorption', c.name('abs', c.sum(waters), '%'), '%', p.absorption);
   },

@@ -11,6 +11,6 @@ export const startWithin5 = (source: Citation, label: string): MethodWindow => (
   missed: 'marked',
   label,
   done: 'Tests started',
-  then: 'later: marked, and repeated on a new sample where it matters',
+  then: 'after that the result carries a remark: repeat it on a new sample where it matters',
   source,
 });

@@ -1,16 +1,19 @@
 import { PI } from '../../numbers/constants.js';
-import { exact, significant, type Exact } from '../../numbers/exact.js';
+import { crossCheckSpecimen } from '../../judgement/cross-checks.js';
+import { brief, exact, ratio, type Exact } from '../../numbers/exact.js';
 import type { System, UnitId } from '../../units/units.js';
 import type { Calc } from '../calc.js';
 import { column } from '../rows.js';
 import { method, qty, rows, type Citation, type Steps } from '../definition.js';
+import { each } from '../../examples/write.js';
 
 const C39: Citation = { designation: 'ASTM C39/C39M', edition: '2024' };
 const EN3: Citation = { designation: 'EN 12390-3', edition: '2019' };
-const IS516: Citation = { designation: 'IS 516', edition: '1959' };
+const IS516: Citation = { designation: 'IS 516-1-1', edition: '2021' };
 
-const size = { possible: { unit: 'mm', above: '0', most: '1000' }, plausible: { unit: 'mm', least: '40', most: '650' } } as const;
-const force = { possible: { unit: 'kN', above: '0', most: '20000' }, plausible: { unit: 'kN', least: '5', most: '6000' } } as const;
+const size = { possible: { unit: 'mm', least: '1', most: '1000' }, plausible: { unit: 'mm', least: '40', most: '650' }, typical: { text: '140', unit: 'mm' } } as const;
+const force = { possible: { unit: 'kN', above: '0', most: '20000' }, plausible: { unit: 'kN', least: '5', most: '6000' }, typical: { text: '500', unit: 'kN' } } as const;
+const STRENGTH = { unit: 'MPa', least: '5', most: '150' } as const;
 
 export const GUARD = {
   text: 'Guard closed: fragments fly, and high-strength specimens fail explosively. Eye protection.',
@@ -29,6 +32,7 @@ type CylinderParams = {
   /** L/D and factor, linear between; none above the first. */
   factors: readonly { ratio: string; factor: string }[];
   lengthMost: string;
+  densitySteps: Steps;
 };
 
 const FACTORS: CylinderParams['factors'] = [
@@ -47,14 +51,30 @@ export const cylinder = method({
   fields: {
     d1: qty('length', 'd1', 'Diameter at mid-height', { si: 'mm', us: 'in' }, size),
     d2: qty('length', 'd2', 'Diameter at right angles', { si: 'mm', us: 'in' }, size),
-    length: qty('length', 'L', 'Length', { si: 'mm', us: 'in' }, { ...size, plausible: { unit: 'mm', least: '40', most: '1000' } }),
+    length: qty('length', 'L', 'Length', { si: 'mm', us: 'in' }, { ...size, plausible: { unit: 'mm', least: '40', most: '1000' }, typical: { text: '250', unit: 'mm' } }),
     load: qty('force', 'P', 'Largest load', { si: 'kN', us: 'lbf' }, force),
+    mass: qty(
+      'mass',
+      'm',
+      'Mass, surface-dry',
+      { si: 'kg', us: 'lb' },
+      { optional: true, minor: true, possible: { unit: 'kg', above: '0', most: '100' }, plausible: { unit: 'kg', least: '0.5', most: '30' } },
+    ),
+    fresh: qty(
+      'density',
+      'D_f',
+      'Fresh density of its sample',
+      { si: 'kg/m3', us: 'lb/ft3' },
+      { optional: true, minor: true, possible: { unit: 'kg/m3', above: '0', most: '6000' } },
+    ),
   },
   results: {
-    diameter: { label: 'Mean diameter', symbol: 'D', units: { si: 'mm', us: 'in' } },
+    diameter: { label: 'Mean diameter', symbol: 'D', units: { si: 'mm', us: 'in' }, whenVoid: true },
+    apart: { label: 'Difference of the two, of the smaller', symbol: 'Δd', units: { si: '%', us: '%' }, whenVoid: true },
     ratio: { label: 'L/D', symbol: 'L/D', units: { si: '1', us: '1' } },
     factor: { label: 'Correction for length', symbol: 'k', units: { si: '1', us: '1' } },
-    strength: { label: 'Compressive strength', symbol: 'fcm', units: { si: 'MPa', us: 'psi' }, property: 'strength', main: true },
+    strength: { label: 'Compressive strength', symbol: 'fcm', units: { si: 'MPa', us: 'psi' }, property: 'strength', plausible: STRENGTH, main: true },
+    density: { label: 'Density of the specimen', symbol: 'ρ', units: { si: 'kg/m3', us: 'lb/ft3' }, property: 'specimen-density' },
   },
   variants: {
     c39: {
@@ -66,14 +86,19 @@ export const cylinder = method({
         apart: '2',
         factors: FACTORS,
         lengthMost: '2.1',
-      } as CylinderParams,
+        densitySteps: { 'kg/m3': '10', 'lb/ft3': '1' },
+      } satisfies CylinderParams as CylinderParams,
     },
   },
   steps: [
     { text: 'Two diameters at right angles; test moist; ends plane within 0.05 mm (0.002 in), perpendicular within 0.5°.' },
-    { text: '0.25 ± 0.05 MPa/s (35 ± 7 psi/s) through the latter half.' },
+    { text: '0.25 ± 0.05 MPa/s (35 ± 7 psi/s) through the latter half; note the fracture type.' },
+    { text: 'Cores: trim when L/D is above 2.1; the length counts with its caps.' },
+    { text: 'A 150 × 300 mm (6 × 12 in) cylinder is about 13 kg (30 lb): lift with the legs. Sulfur caps are molten at 130 to 145 °C.', caution: true },
     GUARD,
   ],
+  example: { d1: '101.5 mm', d2: '101.75 mm', length: '203 mm', load: '336.4 kN', mass: '3.76 kg', fresh: '2286 kg/m3' },
+  further: [{ d1: '101.5 mm', d2: '101.75 mm', length: '152 mm', load: '336.4 kN' }],
   run(r) {
     const { c, p, system } = r;
     const { length: l, force: f, stress } = units(system);
@@ -82,25 +107,51 @@ export const cylinder = method({
     const [a, b] = [c.value(d1), c.value(d2)];
     const smaller = a.compare(b) < 0 ? a : b;
     const apart = a.sub(b).abs().div(smaller).mul(100);
-    if (apart.compare(exact(p.apart)) > 0) r.voids('diameters-differ', { apart: significant(apart, 3), most: p.apart });
+    r.result('apart', c.name('Δd', c.div(c.mul(c.num('100'), a.compare(b) > 0 ? c.sub(d1, d2) : c.sub(d2, d1)), smaller === a ? d1 : d2), '%'), '%', { '%': '0.1' });
+    if (apart.compare(exact(p.apart)) > 0) r.voids('diameters-differ', { apart: brief(apart, 3, exact(p.apart)), most: p.apart });
     const step = p.diameterStep[system];
     const mean = c.name('mean', c.div(c.add(d1, d2), c.num('2')), l);
     r.result('diameter', mean, l, { [l]: step });
     // The one intermediate that the method itself rounds.
     const diameter = c.round('D', mean, step, l);
     if (length === null) return;
-    const ratio = c.name('L/D', c.div(length, diameter), '1');
-    r.result('ratio', ratio, '1');
-    if (c.value(ratio).compare(exact(p.lengthMost)) > 0)
-      r.marks('specimen-too-long', { ratio: significant(c.value(ratio), 3), most: p.lengthMost });
-    const factor = lengthFactor(c, ratio, p.factors);
-    if (factor === null) return r.refuse('specimen-too-short', 'length', { ratio: significant(c.value(ratio), 3) });
+    const slender = c.name('L/D', c.div(length, diameter), '1');
+    r.result('ratio', slender, '1');
+    if (c.value(slender).compare(exact(p.lengthMost)) > 0)
+      r.marks('specimen-too-long', { ratio: brief(c.value(slender), 3, exact(p.lengthMost)), most: p.lengthMost });
+    const factor = lengthFactor(c, slender, p.factors);
+    if (factor === null) return r.refuse('specimen-too-short', 'length', { ratio: brief(c.value(slender), 3, exact('1')) });
     r.result('factor', factor, '1');
     if (load === null) return;
     const area = c.div(c.mul(c.num(PI), c.mul(diameter, diameter)), c.num('4'));
+    densityOf(r, c.mul(area, length));
     r.result('strength', c.name('fcm', c.mul(c.div(load, area), factor), stress), stress, p.steps);
   },
 });
+
+/** Mass over volume; a specimen much lighter than its fresh concrete was poorly consolidated. */
+function densityOf<V>(
+  r: {
+    c: Calc<V>;
+    system: System;
+    p: CylinderParams;
+    have(id: 'mass' | 'fresh', unit: UnitId): V | null;
+    result(id: 'density', value: V, unit: UnitId, steps: Steps): void;
+    note(code: 'specimen-light', params: Readonly<Record<string, string>>): void;
+  },
+  volume: V,
+): void {
+  const { c, system, p } = r;
+  const us = system === 'us';
+  const [mass, fresh] = [r.have('mass', us ? 'lb' : 'kg'), r.have('fresh', us ? 'lb/ft3' : 'kg/m3')];
+  if (mass === null) return;
+  // in³ in a ft³, mm³ in a m³.
+  const density = c.name('ρ', c.div(c.mul(mass, c.num(us ? '1728' : '1000000000')), volume), us ? 'lb/ft3' : 'kg/m3');
+  r.result('density', density, us ? 'lb/ft3' : 'kg/m3', p.densitySteps);
+  if (fresh === null) return;
+  const light = crossCheckSpecimen(ratio(c.value(fresh)), ratio(c.value(density)));
+  if (light) r.note('specimen-light', light.params);
+}
 
 /** 1 above the first listed ratio; linear between; null below the last. */
 function lengthFactor<V>(c: Calc<V>, ratio: V, table: CylinderParams['factors']): V | null {
@@ -127,9 +178,10 @@ export const cube = method({
     b: qty('length', 'b', 'Side at right angles', { si: 'mm', us: 'in' }, size),
     load: qty('force', 'F', 'Largest load', { si: 'kN', us: 'lbf' }, force),
   },
-  results: { strength: { label: 'Cube strength', symbol: 'fc', units: { si: 'MPa', us: 'psi' }, property: 'strength', main: true } },
-  variants: { en: { label: 'to 0.1 MPa', source: EN3, params: { steps: { MPa: '0.1', psi: '10' } } as { steps: Steps } } },
+  results: { strength: { label: 'Cube strength', symbol: 'fc', units: { si: 'MPa', us: 'psi' }, property: 'cube-strength', plausible: STRENGTH, main: true } },
+  variants: { en: { label: 'to 0.1 MPa', source: EN3, params: { steps: { MPa: '0.1', psi: '10' } } } },
   steps: [{ text: 'Cast faces to the platens, 0.6 ± 0.2 MPa/s. Satisfactory: all four exposed faces cracked about alike.' }, GUARD],
+  example: { a: '150.1 mm', b: '149.8 mm', load: '912 kN' },
   run(r) {
     const { c, p, system } = r;
     const { length: l, force: f, stress } = units(system);
@@ -152,16 +204,17 @@ export const cubeSet = method({
   },
   results: {
     mean: { label: 'Mean of the three', symbol: 'f', units: { si: 'MPa', us: 'MPa' }, whenVoid: true },
-    strength: { label: 'Strength of the set', symbol: 'f', units: { si: 'MPa', us: 'MPa' }, property: 'strength', main: true },
+    strength: { label: 'Strength of the set', symbol: 'f', units: { si: 'MPa', us: 'MPa' }, property: 'cube-strength', plausible: STRENGTH, main: true },
   },
   variants: {
     is: {
       label: 'each within 15 % of the mean, to 0.5 N/mm²',
       source: IS516,
-      params: { within: '15', count: '3', steps: { MPa: '0.5' } } as { within: string; count: string; steps: Steps },
+      params: { within: '15', count: '3', steps: { MPa: '0.5' } },
     },
   },
-  steps: [GUARD],
+  steps: [{ text: 'Three cubes of one sample at one age; one is left out only with a noted cause.' }, GUARD],
+  example: { cubes: each('MPa', 'strength', '39.8 41.2 40.6') },
   run(r) {
     const { c, p } = r;
     const cubes = column(r, 'cubes', 'strength', 'MPa', 'f', Number(p.count));
@@ -169,7 +222,7 @@ export const cubeSet = method({
     const mean = c.name('f', c.mean(cubes), 'MPa');
     const limit = c.value(mean).mul(exact(p.within)).div(100);
     if (cubes.some((f) => c.value(f).sub(c.value(mean)).abs().compare(limit) > 0))
-      r.voids('cubes-scatter', { within: p.within, mean: significant(c.value(mean), 4) });
+      r.voids('cubes-scatter', { within: p.within, mean: brief(c.value(mean), 4) });
     r.result('mean', mean, 'MPa');
     r.result('strength', mean, 'MPa', p.steps);
   },

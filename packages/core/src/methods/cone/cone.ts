@@ -81,11 +81,11 @@ export const cone = method({
     wait: { label: 'Cover for at least', symbol: 'wait', units: { si: 'min', us: 'min' } },
   },
   variants: {
-    slight: { label: 'slight: a standing part remains', source: T84, params: { slump: 'slight', coverMinutes: '30' } as ConeParams },
+    slight: { label: 'slight: a standing part remains', source: T84, params: { slump: 'slight', coverMinutes: '30' } satisfies ConeParams as ConeParams },
     half: {
       label: 'about half: dries the sand a little further, so lower absorption',
       source: C128,
-      params: { slump: 'half', coverMinutes: '30' } as ConeParams,
+      params: { slump: 'half', coverMinutes: '30' } satisfies ConeParams as ConeParams,
     },
   },
   steps: [
@@ -93,6 +93,13 @@ export const cone = method({
     { text: 'Start from the wet side: the first trial must keep its shape.' },
     { text: 'Warm air only while you stand by.', caution: true },
   ],
+  example: {
+    trials: [
+      { at: '2026-05-13T07:10:00Z', look: 'kept' },
+      { at: '2026-05-13T07:35:00Z', look: 'kept' },
+      { at: '2026-05-13T07:52:00Z', look: 'slight' },
+    ],
+  },
   run(r) {
     const { c, x, p } = r;
     const trials = (x.trials ?? []).flatMap((t): Trial[] =>

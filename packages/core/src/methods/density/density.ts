@@ -1,6 +1,7 @@
 import { method } from '../definition.js';
 import { startWithin5 } from '../composite/windows.js';
-import { ASTM, C138, densityFields, EN, EN6, freshDensity, T121 } from './fields.js';
+import { ASTM, C138, densityFields, EN, EN6, freshDensity, T121, USUAL_DENSITY } from './fields.js';
+import { WEIGHED } from '../../examples/write.js';
 
 export const FILLING_STEPS = [
   { text: 'Weigh the measure empty and damp, outside dry. Fill in layers; move the scoop round the rim.' },
@@ -17,14 +18,16 @@ export const density = method({
   about: 'Mass of fresh concrete in a measure of calibrated volume.',
   fields: densityFields,
   results: {
-    density: { label: 'Density', symbol: 'D', units: { si: 'kg/m3', us: 'lb/ft3' }, property: 'density', precision: 'density', main: true },
+    density: { label: 'Density', symbol: 'D', units: { si: 'kg/m3', us: 'lb/ft3' }, property: 'density', precision: 'density', plausible: USUAL_DENSITY, main: true },
   },
   variants: {
     astm: { label: 'to 1 kg/m³ or 0.1 lb/ft³', source: C138, params: ASTM },
-    en: { label: 'to 10 kg/m³', source: EN6, params: EN },
+    en: { label: 'to 10 kg/m³', source: EN6, params: EN, practices: ['en'] },
   },
   steps: FILLING_STEPS,
+  kit: 'measure',
   windows: [startWithin5(C138, 'Filling the measure started')],
+  example: WEIGHED,
   run(r) {
     const d = freshDensity(r);
     if (d !== null) r.result('density', d, r.p.units[r.system], r.p.steps);

@@ -1,11 +1,9 @@
-import { exact, shown, significant, type Exact } from '../../numbers/exact.js';
-import { convert, unitLabel, type System } from '../../units/units.js';
-import { read, type Keyed } from '../../units/reading.js';
-import { outside, slips } from '../check.js';
-import { qty, type Citation, type Offer, type Range, type Run, type Steps } from '../definition.js';
+import { brief, exact } from '../../numbers/exact.js';
+import type { System } from '../../units/units.js';
+import { qty, type Citation, type Range, type Run, type Steps } from '../definition.js';
 import { leastCapacity } from './measures.js';
 
-export const C138: Citation = { designation: 'ASTM C138/C138M', edition: '2017a' };
+export const C138: Citation = { designation: 'ASTM C138/C138M', edition: '2023' };
 export const T121: Citation = { designation: 'AASHTO T 121', edition: '2019' };
 export const EN6: Citation = { designation: 'EN 12350-6', edition: '2019' };
 
@@ -70,34 +68,27 @@ export type DensityParams = {
   /** Unit of the density in each system: EN knows only kg/m³. */
   units: Record<System, 'kg/m3' | 'lb/ft3'>;
   steps: Steps;
-  plausible: Record<'kg/m3' | 'lb/ft3', Range>;
 };
 
-const PLAUSIBLE: DensityParams['plausible'] = {
-  'kg/m3': { unit: 'kg/m3', least: '1600', most: '2700' },
-  'lb/ft3': { unit: 'lb/ft3', least: '100', most: '170' },
+/** Of concrete, unless the mix is lightweight or heavy; each system as quoted. */
+export const USUAL_DENSITY: Record<System, Range> = {
+  si: { unit: 'kg/m3', least: '1600', most: '2700' },
+  us: { unit: 'lb/ft3', least: '100', most: '170' },
 };
 
 export const ASTM: DensityParams = {
   units: { si: 'kg/m3', us: 'lb/ft3' },
   steps: { 'kg/m3': '1', 'lb/ft3': '0.1' },
-  plausible: PLAUSIBLE,
 };
 
-export const EN: DensityParams = { units: { si: 'kg/m3', us: 'kg/m3' }, steps: { 'kg/m3': '10' }, plausible: PLAUSIBLE };
-
-interface In {
-  readonly full: Keyed | null;
-  readonly empty: Keyed | null;
-  readonly volume: Keyed | null;
-}
+export const EN: DensityParams = { units: { si: 'kg/m3', us: 'kg/m3' }, steps: { 'kg/m3': '10' } };
 
 /** Masses and volume in which a density of this unit is exact: kg and m³, or lb and ft³. */
 const PARTS = { 'kg/m3': { mass: 'kg', volume: 'm3' }, 'lb/ft3': { mass: 'lb', volume: 'ft3' } } as const;
 
 /**
  * D = (Mc − Mm) / Vm, unrounded (C138 section on calculation). Null while a reading is missing;
- * swapped masses are refused at the field, an unlikely density comes with the slip that explains it.
+ * masses the wrong way round are refused at the field.
  */
 export function freshDensity<V>(r: Run<typeof densityFields, DensityParams, V>): V | null {
   const { c, p, system } = r;
@@ -113,20 +104,6 @@ export function freshDensity<V>(r: Run<typeof densityFields, DensityParams, V>):
   }
   if (full === null || empty === null || volume === null) return null;
   const density = c.name('D', c.div(c.sub(full, empty), volume), unit);
-  const range = p.plausible[unit];
-  if (outside(range, c.value(density), unit)) {
-    const { path, offer } = likelySlip(r.x, unit, range);
-    r.doubt(
-      'unlikely-density',
-      path,
-      {
-        density: `${significant(c.value(density), 4)} ${unitLabel(unit)}`,
-        least: range.least ?? '',
-        most: `${range.most ?? ''} ${unitLabel(unit)}`,
-      },
-      offer,
-    );
-  }
   return density;
 }
 
@@ -140,31 +117,8 @@ function checkMeasure<V>(r: Run<typeof densityFields, DensityParams, V>): void {
   if (least === null || c.value(capacity).compare(exact(least)) >= 0) return;
   const [lengthUnit, volumeUnit] = system === 'us' ? (['in', 'ft³'] as const) : (['mm', 'L'] as const);
   r.marks('measure-too-small', {
-    nominal: `${shown(c.value(size))} ${lengthUnit}`,
+    nominal: `${brief(c.value(size), 4)} ${lengthUnit}`,
     least: `${least} ${volumeUnit}`,
-    got: `${shown(c.value(capacity))} ${volumeUnit}`,
+    got: `${brief(c.value(capacity), 4)} ${volumeUnit}`,
   });
-}
-
-/** Which one reading, had it slipped in unit or decimal point, would make the density plausible. */
-function likelySlip(x: In, unit: 'kg/m3' | 'lb/ft3', range: Range): { path: 'full' | 'empty' | 'volume'; offer?: Offer } {
-  const parts = PARTS[unit];
-  const value = (id: keyof In): Exact => {
-    const keyed = x[id] as Keyed;
-    return convert(read(keyed, densityFields[id].dimension) as Exact, keyed.unit, id === 'volume' ? parts.volume : parts.mass);
-  };
-  const now = { full: value('full'), empty: value('empty'), volume: value('volume') };
-  for (const path of ['full', 'volume', 'empty'] as const) {
-    const keyed = x[path] as Keyed;
-    const field = densityFields[path];
-    const raw = read(keyed, field.dimension) as Exact;
-    for (const slip of slips(keyed, raw, field)) {
-      if (field.plausible && outside(field.plausible, slip.value, slip.unit)) continue;
-      const tried = { ...now, [path]: convert(slip.value, slip.unit, path === 'volume' ? parts.volume : parts.mass) };
-      if (!outside(range, tried.full.sub(tried.empty).div(tried.volume), unit)) {
-        return { path, offer: { text: slip.text, unit: slip.unit } };
-      }
-    }
-  }
-  return { path: 'full' };
 }

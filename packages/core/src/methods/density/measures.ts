@@ -3,8 +3,8 @@ import { PI } from '../../numbers/constants.js';
 import type { System } from '../../units/units.js';
 import { method, qty, type Citation } from '../definition.js';
 
-const C138: Citation = { designation: 'ASTM C138/C138M', edition: '2017a', part: 'table of capacities of measures' };
-const RODDING: Citation = { designation: 'ASTM C138/C138M', edition: '2017a', part: 'rodding and tapping' };
+const C138: Citation = { designation: 'ASTM C138/C138M', edition: '2023', part: 'table of capacities of measures' };
+const RODDING: Citation = { designation: 'ASTM C138/C138M', edition: '2023', part: 'rodding and tapping' };
 
 type CapacityParams = Record<System, readonly { upTo: string; least: string }[]>;
 
@@ -53,6 +53,7 @@ export const leastMeasure = method({
   results: { capacity: { label: 'Least capacity', symbol: 'V', units: { si: 'L', us: 'ft3' }, main: true } },
   variants: { c138: { label: 'by nominal maximum size', source: C138, params: CAPACITY } },
   steps: [],
+  example: { nominal: '19 mm' },
   run(r) {
     const [length, volume] = r.system === 'us' ? (['in', 'ft3'] as const) : (['mm', 'L'] as const);
     const size = r.need('nominal', length);
@@ -127,10 +128,11 @@ export const rodding = method({
           light: { upTo: '0.5', mallet: '1.25' },
           heavy: '2.25',
         },
-      } as RoddingParams,
+      } satisfies RoddingParams as RoddingParams,
     },
   },
   steps: [],
+  example: { capacity: '35 L', diameter: '360 mm' },
   run(r) {
     const { c, system } = r;
     const p = r.p[system];

@@ -1,12 +1,13 @@
 import { method, qty, rows, text, type Citation } from '../definition.js';
 import type { Run } from '../definition.js';
+import { DECK } from '../../examples/write.js';
 
-const C138: Citation = { designation: 'ASTM C138/C138M', edition: '2017a', part: 'theoretical density' };
+const C138: Citation = { designation: 'ASTM C138/C138M', edition: '2023', part: 'theoretical density' };
 
 const fields = {
   ingredients: rows('Ingredients', {
     name: text('Ingredient', { optional: true }),
-    mass: qty('mass', 'M', 'Mass', { si: 'kg', us: 'lb' }, { possible: { unit: 'kg', above: '0', most: '100000' } }),
+    mass: qty('mass', 'M', 'Mass', { si: 'kg', us: 'lb' }, { kgPerLitre: '1', possible: { unit: 'kg', above: '0', most: '100000' } }),
     sg: qty(
       'ratio',
       'G',
@@ -40,10 +41,11 @@ export const theoreticalDensity = method({
   fields,
   results: {
     absolute: { label: 'Absolute volume', symbol: 'V', units: { si: 'm3', us: 'ft3' } },
-    theoretical: { label: 'Theoretical density', symbol: 'T', units: { si: 'kg/m3', us: 'lb/ft3' }, main: true },
+    theoretical: { label: 'Theoretical density', symbol: 'T', units: { si: 'kg/m3', us: 'lb/ft3' }, plausible: { unit: 'kg/m3', least: '1700', most: '2900' }, main: true },
   },
   variants: { c138: { label: 'sum of masses over sum of absolute volumes', source: C138, params: {} } },
   steps: [{ text: 'Holds while materials and proportions hold; its aggregates’ specific gravities are the lab’s own, at SSD.' }],
+  example: { ingredients: DECK.map(({ name, mass, sg }) => ({ name: name!, mass: mass!, sg: sg! })), water: '1000 kg/m3' },
   run(r) {
     const totals = absoluteVolume(r);
     if (totals === null) return;

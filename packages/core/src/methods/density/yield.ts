@@ -1,9 +1,14 @@
-import { exact, shown, significant, toStep } from '../../numbers/exact.js';
+import { brief, exact, reported, toStep } from '../../numbers/exact.js';
+import { dimensionOf, unitLabel, type System } from '../../units/units.js';
+import { gravity, percent } from '../mix/fields.js';
+import { isWhole } from '../rows.js';
 import { method, pick, qty, rows, text, type Run, type Steps } from '../definition.js';
 import { startWithin5 } from '../composite/windows.js';
-import { ASTM, C138, densityFields, EN, EN6, freshDensity, T121, type DensityParams } from './fields.js';
+import { ASTM, C138, densityFields, EN, EN6, freshDensity, T121, USUAL_DENSITY, type DensityParams } from './fields.js';
 import { FILLING_STEPS } from './density.js';
-import { airFromDensity, AIR_STEPS } from './gravimetric.js';
+import { airFromDensity, AIR_STEPS, USUAL_AIR } from './gravimetric.js';
+import { airFree } from './air-free.js';
+import { WEIGHED } from '../../examples/write.js';
 
 type YieldParams = DensityParams & {
   /** Worksheet school: the density as reported goes on into the yield. */
@@ -12,6 +17,8 @@ type YieldParams = DensityParams & {
   cementSteps: Steps;
   relativeStep: string;
   plausibleRelative: { least: string; most: string };
+  /** For the volumes of the ingredients. */
+  waterDensity: Record<System, string>;
 };
 
 const REPORTING: Omit<YieldParams, keyof DensityParams | 'carryReported'> = {
@@ -19,6 +26,7 @@ const REPORTING: Omit<YieldParams, keyof DensityParams | 'carryReported'> = {
   cementSteps: { 'kg/m3': '0.5', 'lb/yd3': '1' },
   relativeStep: '0.01',
   plausibleRelative: { least: '0.7', most: '1.4' },
+  waterDensity: { si: '1000', us: '62.43' },
 };
 
 const fields = {
@@ -30,7 +38,8 @@ const fields = {
       role: pick(
         'Kind',
         {
-          cementitious: 'Cementitious',
+          cement: 'Cement',
+          cementitious: 'Slag, fly ash, other cementitious',
           water: 'Water',
           'water-added': 'Water added after batching',
           fine: 'Fine aggregate',
@@ -39,7 +48,16 @@ const fields = {
         },
         { optional: true },
       ),
-      mass: qty('mass', 'M', 'Actual mass', { si: 'kg', us: 'lb' }, { possible: { unit: 'kg', least: '0', most: '60000' } }),
+      mass: qty(
+        'mass',
+        'M',
+        'Actual mass',
+        { si: 'kg', us: 'lb' },
+        { kgPerLitre: '1', possible: { unit: 'kg', least: '0', most: '60000' } },
+      ),
+      sg: { ...qty('ratio', 'G', 'Specific gravity (aggregate: SSD)', { si: '1', us: '1' }, gravity), optional: true },
+      moisture: { ...percent('p', 'Total moisture'), optional: true },
+      absorption: { ...percent('a', 'Absorption'), optional: true },
     },
     { from: 'ticket.batch' },
   ),
@@ -57,7 +75,7 @@ const fields = {
   cement: qty(
     'mass',
     'Cb',
-    'Cementitious material in the batch',
+    'Cement in the batch, where the weights do not say',
     { si: 'kg', us: 'lb' },
     {
       optional: true,
@@ -73,6 +91,7 @@ const fields = {
     {
       optional: true,
       from: 'mix.theoretical',
+      hint: 'the design’s, where the weights have no specific gravities',
       possible: { unit: 'kg/m3', above: '0', most: '6000' },
       plausible: { unit: 'kg/m3', least: '1700', most: '2800' },
     },
@@ -88,29 +107,39 @@ export const yieldMethod = method({
   about: 'What volume the batch really made: every material weighed in, over the density of the concrete.',
   fields,
   results: {
-    density: { label: 'Density', symbol: 'D', units: { si: 'kg/m3', us: 'lb/ft3' }, property: 'density', precision: 'density', main: true },
+    density: { label: 'Density', symbol: 'D', units: { si: 'kg/m3', us: 'lb/ft3' }, property: 'density', precision: 'density', plausible: USUAL_DENSITY, main: true },
     densityUsed: { label: 'Density carried into the yield', symbol: 'D', units: { si: 'kg/m3', us: 'lb/ft3' } },
     yieldFt3: { label: 'Yield in cubic feet', symbol: 'Yf', units: { si: 'ft3', us: 'ft3' }, system: 'us' },
-    yield: { label: 'Yield', symbol: 'Y', units: { si: 'm3', us: 'yd3' } },
+    yield: { label: 'Yield', symbol: 'Y', units: { si: 'm3', us: 'yd3' }, property: 'yield' },
     perDesign: { label: 'Cubic feet per design cubic yard', symbol: 'Yf/Yd', units: { si: 'ft3', us: 'ft3' }, system: 'us' },
     relative: { label: 'Relative yield', symbol: 'Ry', units: { si: '1', us: '1' }, property: 'relative-yield', main: true },
     cementContent: { label: 'Cement content', symbol: 'C', units: { si: 'kg/m3', us: 'lb/yd3' }, property: 'cement-content' },
-    air: { label: 'Air, gravimetric', symbol: 'A', units: { si: '%', us: '%' } },
+    cementitiousContent: {
+      label: 'Content of all cementitious material',
+      symbol: 'Cm',
+      units: { si: 'kg/m3', us: 'lb/yd3' },
+      property: 'cementitious-content',
+    },
+    airFree: { label: 'Air-free density of the load', symbol: 'T', units: { si: 'kg/m3', us: 'lb/ft3' } },
+    air: { label: 'Air, gravimetric', symbol: 'A', units: { si: '%', us: '%' }, property: 'air-gravimetric', plausible: USUAL_AIR },
   },
   variants: {
-    exact: { label: 'unrounded density carried on', source: C138, params: { ...ASTM, ...REPORTING, carryReported: false } as YieldParams },
+    exact: { label: 'unrounded density carried on', source: C138, params: { ...ASTM, ...REPORTING, carryReported: false } satisfies YieldParams as YieldParams },
     worksheet: {
       label: 'reported density carried on, as on worksheets',
       source: C138,
-      params: { ...ASTM, ...REPORTING, carryReported: true } as YieldParams,
+      params: { ...ASTM, ...REPORTING, carryReported: true } satisfies YieldParams as YieldParams,
     },
     en: {
       label: 'density to 10 kg/m³, unrounded carried on',
       source: EN6,
-      params: { ...EN, ...REPORTING, carryReported: false } as YieldParams,
+      params: { ...EN, ...REPORTING, carryReported: false } satisfies YieldParams as YieldParams,
+      practices: ['en'],
     },
   },
   steps: FILLING_STEPS,
+  kit: 'measure',
+  work: { on: 'fresh', place: 3 },
   windows: [startWithin5(C138, 'Filling the measure started')],
   advice: [
     {
@@ -125,7 +154,7 @@ export const yieldMethod = method({
       result: 'relative',
       side: 'high',
       steps: [
-        'Check the weighings and whether all water is on the ticket, then repeat.',
+        'Check that all water is in the weights: batched, left in the drum, added on site. Then check the weighings and repeat.',
         'Above one: more concrete than designed, so it is leaner or holds more air. Look at air and slump.',
       ],
     },
@@ -143,6 +172,19 @@ export const yieldMethod = method({
       steps: ['Weigh again, surface struck off level.', 'High density with low air: air was lost. Look at times and temperature.'],
     },
   ],
+  example: {
+    ...WEIGHED,
+    batch: [
+      { name: 'Cement', role: 'cement', mass: '2164 kg', sg: '3.15' },
+      { name: 'Slag', role: 'cementitious', mass: '361 kg', sg: '2.90' },
+      { name: 'Water', role: 'water', mass: '742 kg' },
+      { name: 'Added on site', role: 'water-added', mass: '24 L' },
+      { name: 'Brackdown sand', role: 'fine', mass: '4352 kg', sg: '2.64', moisture: '5.1 %', absorption: '1.3 %' },
+      { name: 'Pellick 19 mm', role: 'coarse', mass: '6078 kg', sg: '2.68', moisture: '1.4 %', absorption: '0.9 %' },
+    ],
+    design: '6 m3',
+    theoretical: '2424 kg/m3',
+  },
   run(r) {
     const { c, p, system } = r;
     const unit = p.units[system];
@@ -157,15 +199,15 @@ export const yieldMethod = method({
     gravimetric(r, used);
     if (batch === null) return;
     const made = volumeMade(r, batch.mass, used);
-    if (batch.cement !== null) {
-      const content = system === 'us' ? 'lb/yd3' : 'kg/m3';
-      r.result('cementContent', c.name('C', c.div(batch.cement, made), content), content, p.cementSteps);
-    }
+    const content = system === 'us' ? 'lb/yd3' : 'kg/m3';
+    if (batch.cement !== null) r.result('cementContent', c.name('C', c.div(batch.cement, made), content), content, p.cementSteps);
+    if (batch.cementitious !== null)
+      r.result('cementitiousContent', c.name('Cm', c.div(batch.cementitious, made), content), content, p.cementSteps);
     if (design === null) return;
     const relative = c.name('Ry', c.div(made, design), '1');
     const { least, most } = p.plausibleRelative;
     if (c.value(relative).compare(exact(least)) < 0 || c.value(relative).compare(exact(most)) > 0) {
-      r.doubt('unlikely-yield', 'design', { ratio: significant(c.value(relative), 3) });
+      r.doubt('unlikely-yield', 'design', { ratio: brief(c.value(relative)) });
     }
     r.result('relative', relative, '1', { '1': p.relativeStep });
     if (p.carryReported) sayOther(r, batch.mass, density);
@@ -174,8 +216,14 @@ export const yieldMethod = method({
 
 type R<V> = Run<typeof fields, YieldParams, V>;
 
-/** Every material in the batch, water added on site included, and the cementitious part of it. */
-function batchMass<V>(r: R<V>): { mass: V; cement: V | null } | null {
+interface Batch<V> {
+  readonly mass: V;
+  readonly cement: V | null;
+  readonly cementitious: V | null;
+}
+
+/** Every material in the batch, water added on site included; of it the cement, and all that is cementitious. */
+function batchMass<V>(r: R<V>): Batch<V> | null {
   const { c, x, system } = r;
   const unit = system === 'us' ? 'lb' : 'kg';
   const batch = x.batch ?? [];
@@ -184,15 +232,31 @@ function batchMass<V>(r: R<V>): { mass: V; cement: V | null } | null {
     return null;
   }
   const masses = batch.map((_row, i) => r.inRow('batch', i, 'mass', unit, 'M'));
-  if (masses.some((mass) => mass === null)) return null;
-  const total = c.name('M', c.sum(masses as V[]), unit);
-  const given = r.have('cement', unit);
-  const cementitious = (masses as V[]).filter((_mass, i) => batch[i]?.role === 'cementitious');
-  if (given === null && cementitious.length === 0) {
-    r.note('no-cement');
-    return { mass: total, cement: null };
+  if (!isWhole(masses)) return null;
+  const dry = batch.findIndex((row) => row.mass !== null && dimensionOf(row.mass.unit) === 'volume' && !LIQUID.has(row.role ?? ''));
+  if (dry >= 0) {
+    r.refuse('not-a-liquid', `batch.${dry}.mass`);
+    return null;
   }
-  return { mass: total, cement: given ?? c.name('Cb', c.sum(cementitious), unit) };
+  const total = c.name('M', c.sum(masses), unit);
+  if (batch.some((row) => row.role !== null) && !batch.some((row) => row.role === 'water' || row.role === 'water-added')) r.note('no-water-in-batch');
+  return { mass: total, ...cementOf(r, masses, unit) };
+}
+
+const LIQUID: ReadonlySet<string> = new Set(['water', 'water-added', 'admixture']);
+
+/** A clause asks for one or the other: cement alone, or everything that is cementitious. */
+function cementOf<V>(r: R<V>, masses: readonly V[], unit: 'kg' | 'lb'): Omit<Batch<V>, 'mass'> {
+  const { c, x } = r;
+  const of = (...roles: string[]): V[] => masses.filter((_m, i) => roles.includes(x.batch?.[i]?.role ?? ''));
+  const [plain, all] = [of('cement'), of('cement', 'cementitious')];
+  const given = r.have('cement', unit);
+  const cementitious = all.length === 0 ? null : c.name('Cm_b', c.sum(all), unit);
+  // One material that is cementitious is the cement.
+  const rows = plain.length > 0 ? plain : all.length === 1 ? all : [];
+  const cement = given ?? (rows.length === 0 ? null : c.name('Cb', c.sum(rows), unit));
+  if (cement === null) r.note(cementitious === null ? 'no-cement' : 'no-plain-cement');
+  return { cement, cementitious };
 }
 
 /** Yf = M/D, and in US units Y = Yf/27 (yd³). An EN density in kg/m³ meets masses in the same system. */
@@ -214,9 +278,16 @@ function volumeMade<V>(r: R<V>, mass: V, density: V): V {
 }
 
 function gravimetric<V>(r: R<V>, density: V): void {
-  const theoretical = r.have('theoretical', r.p.units[r.system]);
+  const unit = r.p.units[r.system];
+  const inTruck = airFree(r, unit, r.p.waterDensity[r.system]);
+  const theoretical = inTruck ?? r.have('theoretical', unit);
   if (theoretical === null) return;
-  if (r.c.value(density).compare(r.c.value(theoretical)) > 0) r.note('dense-without-air');
+  if (inTruck === null) r.note('air-free-from-design');
+  else {
+    r.result('airFree', inTruck, unit, r.p.steps);
+    r.note('air-free-from-ticket', { theoretical: `${reported(r.c.value(inTruck), r.p.steps[unit] ?? '1')} ${unitLabel(unit)}` });
+  }
+  if (r.c.value(density).compare(r.c.value(theoretical)) > 0) r.doubt('denser-than-air-free', 'full');
   r.result('air', airFromDensity(r.c, theoretical, density), '%', AIR_STEPS);
 }
 
@@ -231,5 +302,5 @@ function sayOther<V>(r: R<V>, mass: V, density: V): void {
   const rounded = toStep(c.value(density), exact(p.steps[p.units[system]] ?? '1'));
   const worksheet = toStep(c.value(mass).div(rounded).div(factor), exact(step));
   if (!volume(density).equals(worksheet))
-    r.note('worksheet-differs', { other: `${shown(volume(density))} ${system === 'us' ? 'yd³' : 'm³'}` });
+    r.note('worksheet-differs', { other: `${brief(volume(density), 4)} ${system === 'us' ? 'yd³' : 'm³'}` });
 }

@@ -1,6 +1,12 @@
 import { method, qty, rows, type Citation, type Steps } from '../definition.js';
-import { errorAt, extent, fitLine, pointOf, T90, within } from '../fit.js';
+import { crossCheckStrength } from '../../judgement/cross-checks.js';
+import { ratio } from '../../numbers/exact.js';
+import type { Code, Params } from '../../problems.js';
+import type { UnitId } from '../../units/units.js';
+import type { Calc } from '../calc.js';
+import { deviationOf, errorAt, extent, fitLine, pointOf, T90, within } from '../fit.js';
 import { column } from '../rows.js';
+import { pairs } from '../../examples/write.js';
 
 const ACI214: Citation = { designation: 'ACI 214R', edition: '2011', part: 'accelerated and early-age strength' };
 
@@ -29,6 +35,7 @@ export const earlyWarning = method({
     now: stress('x0', 'The 7-day strength now'),
     specified: { ...stress('f’c', 'Specified strength f’c'), optional: true },
     before: { ...stress('X2', 'Last 28-day test'), optional: true, minor: true, hint: 'for the mean of three' },
+    late: { ...stress('y0', 'Its own 28-day strength, once it is broken'), optional: true, minor: true },
     beforeThat: { ...stress('X1', 'The one before it'), optional: true, minor: true },
   },
   results: {
@@ -44,10 +51,17 @@ export const earlyWarning = method({
     pairs: {
       label: 'from eight pairs up, least squares, 90 %',
       source: ACI214,
-      params: { leastPairs: 8, t90: T90, run: 3, steps: { MPa: '0.1', psi: '10' } } as WarningParams,
+      params: { leastPairs: 8, t90: T90, run: 3, steps: { MPa: '0.1', psi: '10' } } satisfies WarningParams as WarningParams,
     },
   },
-  steps: [],
+  steps: [{ text: 'The mix’s own pairs, same plant and materials; look at the scatter before you trust the line.' }],
+  example: {
+    pairs: pairs('early', 'late', 'MPa', '25.1/36.8 26.4/38.1 24.2/35.9 27.0/39.6 25.8/37.1 23.6/34.2 26.9/38.4 24.9/36.1 25.5/37.7'),
+    now: '23.9 MPa',
+    specified: '35 MPa',
+    before: '36.1 MPa',
+    beforeThat: '34.2 MPa',
+  },
   run(r) {
     const { c, p, system } = r;
     const unit = system === 'us' ? 'psi' : 'MPa';
@@ -56,7 +70,7 @@ export const earlyWarning = method({
     if (!x || !y || now === null) return;
     const fit = fitLine(c, x, y);
     if (fit === null) return r.note('pairs-all-alike');
-    const slope = c.name('b', fit.slope, '1');
+    const { slope } = fit;
     const intercept = c.name('a', fit.intercept, unit);
     const expected = c.name('ŷ', c.add(intercept, c.mul(slope, now)), unit);
     const df = fit.n - 2;
@@ -69,6 +83,7 @@ export const earlyWarning = method({
     r.result('low', low, unit, p.steps);
     r.result('high', c.add(expected, half), unit, p.steps);
     if (!within(c, now, extent(c, x))) r.note('beyond-the-pairs');
+    againstHistory(r, x, y, unit);
     const specified = r.have('specified', unit);
     if (specified === null) return;
     if (c.value(low).compare(c.value(specified)) < 0)
@@ -84,3 +99,30 @@ export const earlyWarning = method({
     r.result('chanceMean', chanceBelow('P3', needed), '%', { '%': '1' });
   },
 });
+
+/** Once the 28-day strength is there: is it what this mix gives, and what its own 7-day strength promised? */
+function againstHistory<V>(
+  r: {
+    c: Calc<V>;
+    have(id: 'now' | 'late', unit: UnitId): V | null;
+    note(code: Code, params: Params): void;
+  },
+  early: readonly V[],
+  late: readonly V[],
+  unit: UnitId,
+): void {
+  const { c } = r;
+  const [now, found] = [r.have('now', unit), r.have('late', unit)];
+  if (now === null || found === null) return;
+  const ratios = late.map((v, i) => c.div(v, early[i]!));
+  const [mean, ratioMean] = [c.mean(late), c.mean(ratios)];
+  const [deviation, ratioDeviation] = [deviationOf(c, late, mean), deviationOf(c, ratios, ratioMean)];
+  if (c.value(deviation).sign() === 0 || c.value(ratioDeviation).sign() === 0) return;
+  const text = (v: V): string => ratio(c.value(v));
+  const checks = crossCheckStrength({
+    late: text(found),
+    early: text(now),
+    history: { mean: text(mean), deviation: text(deviation), ratio: text(ratioMean), ratioDeviation: text(ratioDeviation) },
+  });
+  for (const check of checks) r.note(check.code, check.params);
+}

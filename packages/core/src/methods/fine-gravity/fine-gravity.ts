@@ -1,12 +1,14 @@
-import { exact, shown } from '../../numbers/exact.js';
+import { brief, exact } from '../../numbers/exact.js';
 import { method, qty, YES_NO, type Citation, type Run } from '../definition.js';
-import { checkAbsorption, gravities, gravityResults, gravityVariants, type GravityParams } from '../coarse-gravity/coarse-gravity.js';
+import { gravities, gravityResults, gravityVariants, type GravityParams } from '../coarse-gravity/coarse-gravity.js';
 import { waterDensity } from '../volumes/volumes.js';
 
 const C128: Citation = { designation: 'ASTM C128', edition: '2022' };
 const T84: Citation = { designation: 'AASHTO T 84', edition: '2022' };
 
 const mass = { possible: { unit: 'g', above: '0', most: '5000' } } as const;
+/** Flask and water, or flask, sample and water. */
+const filled = { ...mass, plausible: { unit: 'g', least: '300', most: '3000' } } as const;
 
 const fields = {
   ssd: qty(
@@ -16,8 +18,8 @@ const fields = {
     { si: 'g', us: 'g' },
     { ...mass, plausible: { unit: 'g', least: '450', most: '600' } },
   ),
-  flaskWater: qty('mass', 'B', 'Flask and water to the mark', { si: 'g', us: 'g' }, mass),
-  flaskSample: qty('mass', 'C', 'Flask, sample and water to the mark', { si: 'g', us: 'g' }, mass),
+  flaskWater: qty('mass', 'B', 'Flask and water to the mark', { si: 'g', us: 'g' }, filled),
+  flaskSample: qty('mass', 'C', 'Flask, sample and water to the mark', { si: 'g', us: 'g' }, filled),
   dry: qty('mass', 'A', 'Oven-dry mass of the flask’s contents', { si: 'g', us: 'g' }, { ...mass, optional: true }),
   companionSsd: qty('mass', 'S2', 'Companion, SSD', { si: 'g', us: 'g' }, { ...mass, optional: true }),
   companionDry: qty('mass', 'A2', 'Companion, oven-dry', { si: 'g', us: 'g' }, { ...mass, optional: true }),
@@ -43,36 +45,46 @@ export const fineGravity = method({
     { text: 'Some water in the flask first; roll and agitate until no more bubbles rise; to temperature, then to the mark, neck dry.' },
     { text: 'Warm air only while you stand by. Pans from the oven are at 110 °C.', caution: true },
   ],
+  example: { ssd: '500.3 g', flaskWater: '661.8 g', flaskSample: '971.6 g', dry: '493.6 g' },
+  further: [{ ssd: '500.3 g', flaskWater: '661.8 g', flaskSample: '971.6 g', companionSsd: '500.4 g', companionDry: '493.7 g' }],
   run(r) {
     const { c, p } = r;
     const [ssd, flaskWater, flaskSample] = [r.need('ssd', 'g'), r.need('flaskWater', 'g'), r.need('flaskSample', 'g')];
     const drying = dryingOf(r, ssd);
     if (drying) {
       r.result('absorption', drying.absorption, '%', p.absorption);
-      checkAbsorption(r, drying.absorption, 'ssd');
     }
     if (ssd === null || flaskWater === null || flaskSample === null || !drying) return;
     r.result('dryUsed', drying.dry, 'g');
     const displacedSsd = c.sub(c.add(flaskWater, ssd), flaskSample);
     const displacedDry = c.sub(c.add(flaskWater, drying.dry), flaskSample);
     if (c.value(displacedDry).compare(0) <= 0) return r.refuse('flask-too-heavy', 'flaskSample');
-    gravities(r, { dry: drying.dry, ssd, displacedSsd, displacedDry }, 'flaskSample');
+    gravities(r, { dry: drying.dry, ssd, displacedSsd, displacedDry });
   },
 });
 
-/** A from the flask's contents, or from the companion: A = A2·S/S2, absorption from the companion's own masses. */
+/** A from the flask's own contents where they were dried; otherwise from a companion within its tolerance. */
 function dryingOf<V>(r: R<V>, ssd: V | null): { dry: V; absorption: V } | null {
+  const ownDry = r.have('dry', 'g');
+  const companion = r.have('companionSsd', 'g') !== null || r.have('companionDry', 'g') !== null ? companionOf(r, ssd) : null;
+  if (ownDry === null && companion !== null) return companion;
+  return ownDry === null && r.have('companionSsd', 'g') !== null ? null : ownOf(r, ssd);
+}
+
+function ownOf<V>(r: R<V>, ssd: V | null): { dry: V; absorption: V } | null {
   const { c } = r;
-  const [ownDry, companionSsd, companionDry] = [r.have('dry', 'g'), r.have('companionSsd', 'g'), r.have('companionDry', 'g')];
-  if (companionSsd === null && companionDry === null) {
-    const dry = ownDry ?? r.need('dry', 'g');
-    if (dry === null || ssd === null) return null;
-    if (c.value(dry).compare(c.value(ssd)) > 0) {
-      r.refuse('ssd-below-dry', 'ssd');
-      return null;
-    }
-    return { dry, absorption: c.name('abs', c.div(c.mul(c.num('100'), c.sub(ssd, dry)), dry), '%') };
+  const dry = r.need('dry', 'g');
+  if (dry === null || ssd === null) return null;
+  if (c.value(dry).compare(c.value(ssd)) > 0) {
+    r.refuse('ssd-below-dry', 'ssd');
+    return null;
   }
+  return { dry, absorption: c.name('abs', c.div(c.mul(c.num('100'), c.sub(ssd, dry)), dry), '%') };
+}
+
+/** A = A2·S/S2, absorption from the companion's own masses; null while it lacks a mass or may not be used. */
+function companionOf<V>(r: R<V>, ssd: V | null): { dry: V; absorption: V } | null {
+  const { c } = r;
   const [wet, dried] = [r.need('companionSsd', 'g'), r.need('companionDry', 'g')];
   if (wet === null || dried === null || ssd === null) return null;
   if (c.value(dried).compare(c.value(wet)) > 0) {
@@ -83,7 +95,11 @@ function dryingOf<V>(r: R<V>, ssd: V | null): { dry: V; absorption: V } | null {
   const apart = c.value(wet).sub(c.value(ssd)).abs();
   const agrees = apart.compare(exact(most)) <= 0;
   r.says('companion', [agrees ? 'yes' : 'no']);
-  if (!agrees) r.marks('companion-apart', { apart: shown(apart), most });
+  if (!agrees) {
+    // Beside a dry mass of the flask's own contents it is not needed: nothing is refused then.
+    if (r.have('dry', 'g') === null) r.refuse('companion-apart', 'companionSsd', { apart: brief(apart, 2, exact(most)), most });
+    return null;
+  }
   return {
     dry: c.name('A', c.div(c.mul(dried, ssd), wet), 'g'),
     absorption: c.name('abs', c.div(c.mul(c.num('100'), c.sub(wet, dried)), dried), '%'),
@@ -126,17 +142,18 @@ export const flaskCorrection = method({
     ),
   },
   results: {
-    volume: { label: 'Volume of the flask to its mark', symbol: 'V', units: { si: 'mL', us: 'mL' } },
-    corrected: { label: 'Flask and water at the test', symbol: 'B2', units: { si: 'g', us: 'g' }, main: true },
-    shift: { label: 'Shift', symbol: 'B2 − B', units: { si: 'g', us: 'g' } },
-    fits: { label: 'Temperature within its tolerance', symbol: 'fits', units: { si: '1', us: '1' }, words: YES_NO },
+    volume: { label: 'Volume of the flask to its mark', symbol: 'V', units: { si: 'mL', us: 'mL' }, whenVoid: true },
+    corrected: { label: 'Flask and water at the test', symbol: 'B2', units: { si: 'g', us: 'g' }, whenVoid: true, main: true },
+    shift: { label: 'Shift', symbol: 'B2 − B', units: { si: 'g', us: 'g' }, whenVoid: true },
+    fits: { label: 'Temperature within its tolerance', symbol: 'fits', units: { si: '1', us: '1' }, words: YES_NO, whenVoid: true },
   },
   variants: {
-    astm: { label: '23 ± 2 °C', source: C128, params: { target: '23', tolerance: '2' } as FlaskParams },
-    aashto: { label: '23 ± 1.7 °C', source: T84, params: { target: '23', tolerance: '1.7' } as FlaskParams },
-    warm: { label: '25 ± 1.7 °C', source: T84, params: { target: '25', tolerance: '1.7' } as FlaskParams },
+    astm: { label: '23 ± 2 °C', source: C128, params: { target: '23', tolerance: '2' } satisfies FlaskParams as FlaskParams },
+    aashto: { label: '23 ± 1.7 °C', source: T84, params: { target: '23', tolerance: '1.7' } satisfies FlaskParams as FlaskParams },
+    warm: { label: '25 ± 1.7 °C', source: T84, params: { target: '25', tolerance: '1.7' } satisfies FlaskParams as FlaskParams },
   },
-  steps: [],
+  steps: [{ text: 'Bath, water and flask at one temperature before the mark is set; the flask is used at the temperature it was calibrated for.' }],
+  example: { empty: '163.2 g', water: '661.8 g', calibratedAt: '23.0 C', testedAt: '24.4 C' },
   run(r) {
     const { c, p } = r;
     const [empty, water, first, second] = [
@@ -151,7 +168,7 @@ export const flaskCorrection = method({
       const fits = c.value(second).sub(c.value(target)).abs().compare(c.value(tolerance)) <= 0;
       r.says('fits', [fits ? 'yes' : 'no']);
       if (!fits)
-        r.marks('flask-temperature', { got: shown(c.value(second)), target: shown(c.value(target)), tolerance: shown(c.value(tolerance)) });
+        r.voids('flask-temperature', { got: brief(c.value(second), 4), target: brief(c.value(target), 4), tolerance: brief(c.value(tolerance)) });
     }
     if (empty === null || water === null || first === null || second === null) return;
     if (c.value(water).compare(c.value(empty)) <= 0) return r.refuse('lighter-full', 'water');

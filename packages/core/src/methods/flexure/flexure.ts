@@ -1,15 +1,16 @@
-import { exact, significant } from '../../numbers/exact.js';
+import { brief, exact } from '../../numbers/exact.js';
 import { method, qty, rows, type Citation, type Steps } from '../definition.js';
 import { column } from '../rows.js';
 import { GUARD, units } from '../compression/compression.js';
+import { each } from '../../examples/write.js';
 
 const C78: Citation = { designation: 'ASTM C78/C78M', edition: '2022' };
 const C293: Citation = { designation: 'ASTM C293/C293M', edition: '2016' };
 
-const size = { possible: { unit: 'mm', above: '0', most: '1000' }, plausible: { unit: 'mm', least: '40', most: '400' } } as const;
+const size = { possible: { unit: 'mm', least: '1', most: '1000' }, plausible: { unit: 'mm', least: '40', most: '400' }, typical: { text: '150', unit: 'mm' } } as const;
 
 const fields = {
-  load: qty('force', 'P', 'Largest load', { si: 'kN', us: 'lbf' }, { possible: { unit: 'kN', above: '0', most: '2000' } }),
+  load: qty('force', 'P', 'Largest load', { si: 'kN', us: 'lbf' }, { possible: { unit: 'kN', above: '0', most: '2000' }, plausible: { unit: 'kN', least: '1', most: '500' }, typical: { text: '30', unit: 'kN' } }),
   span: qty(
     'length',
     'L',
@@ -24,7 +25,7 @@ const fields = {
     'a',
     'Break from the nearest support',
     { si: 'mm', us: 'in' },
-    { only: ['third-point'], possible: { unit: 'mm', least: '0', most: '3000' } },
+    { possible: { unit: 'mm', least: '0', most: '3000' } },
   ),
 };
 
@@ -56,19 +57,44 @@ export const flexure = method({
       symbol: 'R',
       units: { si: 'MPa', us: 'psi' },
       property: 'flexure',
+      plausible: { unit: 'MPa', least: '1.5', most: '12' },
       main: true,
     },
-    zone: { label: 'Where it broke', symbol: 'zone', units: { si: '1', us: '1' }, words: ZONES },
+    zone: { label: 'Where it broke', symbol: 'zone', units: { si: '1', us: '1' }, words: ZONES, whenVoid: true },
   },
   variants: {
-    'third-point': { label: 'third-point, to 0.05 MPa or 5 psi', source: C78, params: { ...PARAMS, loading: 'third' } as FlexureParams },
+    'third-point': { label: 'third-point, to 0.05 MPa or 5 psi', source: C78, params: { ...PARAMS, loading: 'third' } satisfies FlexureParams as FlexureParams, needs: 'a beam loaded at its third points' },
     'centre-point': {
       label: 'centre-point, to 0.05 MPa or 5 psi',
       source: C293,
-      params: { ...PARAMS, loading: 'centre' } as FlexureParams,
+      params: { ...PARAMS, loading: 'centre' } satisfies FlexureParams as FlexureParams,
+      without: ['at'],
+      needs: 'a beam loaded at its centre',
     },
   },
-  steps: [{ text: 'Turn the beam on its side; 0.9 to 1.2 MPa/min (125 to 175 psi/min); measure width and depth at the break.' }, GUARD],
+  steps: [
+    { text: 'Turn the beam on its side and centre it on the supports.' },
+    { text: 'Load at 0.9 to 1.2 MPa/min (125 to 175 psi/min), without shock.' },
+    { text: 'Measure width and depth at the break, three times each.' },
+    { text: (p) => (p.loading === 'third' ? 'Measure from the break to the nearest support.' : null) },
+    GUARD,
+  ],
+  example: {
+    load: '31.6 kN',
+    span: '450 mm',
+    widths: each('mm', 'b', '150.3 150.1 150.2'),
+    depths: each('mm', 'd', '149.8 150.0 149.9'),
+    at: '141 mm',
+  },
+  further: [
+    {
+      load: '31.6 kN',
+      span: '450 mm',
+      widths: each('mm', 'b', '150.3 150.1 150.2'),
+      depths: each('mm', 'd', '149.8 150.0 149.9'),
+      at: '160 mm',
+    },
+  ],
   run(r) {
     const { c, p, system } = r;
     const { length: l, force: f, stress } = units(system);
@@ -93,7 +119,7 @@ export const flexure = method({
           ? 'within_5_pct'
           : 'outside';
     r.says('zone', [zone]);
-    if (zone === 'outside') r.voids('broke-outside', { by: significant(short.div(c.value(span)).mul(100), 3), most: p.outsideMost });
+    if (zone === 'outside') r.voids('broke-outside', { by: brief(short.div(c.value(span)).mul(100), 3, exact(p.outsideMost)), most: p.outsideMost });
     const modulus = zone === 'middle_third' ? c.div(c.mul(load, span), section) : c.div(c.mul(c.num('3'), c.mul(load, at)), section);
     r.result('modulus', c.name('R', modulus, stress), stress, p.steps);
   },

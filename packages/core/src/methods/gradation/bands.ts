@@ -75,7 +75,7 @@ export const gradingBand = method({
   fields: {
     band: pick('Band', { fine: 'Fine aggregate', '57': 'Size 57', '67': 'Size 67', '7': 'Size 7', '8': 'Size 8', '467': 'Size 467' }),
     sieves: rows('Sieves, coarsest first', {
-      opening: qty('length', 'o', 'Opening', { si: 'mm', us: 'mm' }, { possible: { unit: 'mm', above: '0', most: '300' } }),
+      opening: qty('length', 'o', 'Sieve', { si: 'mm', us: 'mm' }, { sieve: true, possible: { unit: 'mm', above: '0', most: '300' } }),
       passing: qty('percent', 'P', 'Passing', { si: '%', us: '%' }, { possible: { unit: '%', least: '0', most: '100' } }),
     }),
   },
@@ -88,10 +88,17 @@ export const gradingBand = method({
     c33: {
       label: 'bands as printed; a lab adds its own',
       source: C33,
-      params: { bands: BANDS, neighboursMost: '45', reporting: PASSING_RULE } as BandParams,
+      params: { bands: BANDS, neighboursMost: '45', reporting: PASSING_RULE } satisfies BandParams as BandParams,
     },
   },
-  steps: [],
+  steps: [{ text: 'A band is the specification’s: another one of the project goes first.' }],
+  example: {
+    band: 'fine',
+    sieves: '9.5/100 4.75/98 2.36/86 1.18/68 0.600/43 0.300/17 0.150/6 0.075/2.5'.split(' ').map((pair) => {
+      const [opening, passing] = pair.split('/');
+      return { opening: `${opening ?? ''} mm`, passing: `${passing ?? ''} %` };
+    }),
+  },
   run(r) {
     const { c, x, p } = r;
     if (x.band === null) r.missing('band');

@@ -1,5 +1,8 @@
-import { exact, reported as reportedText, shown, type Exact } from '../../numbers/exact.js';
-import { method, qty, rows, YES_NO, type Citation, type Run } from '../definition.js';
+import { brief, exact, reported as reportedText, type Exact } from '../../numbers/exact.js';
+import { notASieve } from '../../units/sieves.js';
+import type { Calc } from '../calc.js';
+import { method, pick, qty, rows, YES_NO, type Citation, type Run } from '../definition.js';
+import { stack } from '../../examples/write.js';
 
 const C136: Citation = { designation: 'ASTM C136/C136M', edition: '2019' };
 const T27: Citation = { designation: 'AASHTO T 27', edition: '2022' };
@@ -23,17 +26,27 @@ type GradationParams = {
   fineness: readonly string[];
   reporting: PassingRule;
   fmStep: string;
+  /** Clear area of a sieve by its frame, m². */
+  areas: Readonly<Record<'d8' | 'd12', string>>;
+  lossStep: string;
 };
 
 const fields = {
   dry: qty('mass', 'M', 'Original dry mass', { si: 'g', us: 'g' }, { ...mass, possible: { unit: 'g', above: '0', most: '500000' } }),
-  area: qty('area', 'A', 'Area of a sieve', { si: 'm2', us: 'm2' }, { possible: { unit: 'm2', above: '0', most: '2' } }),
+  frame: pick('Sieves are', { d8: '200 mm (8 in)', d12: '300 mm (12 in)', other: 'Others: key their area' }, { optional: true, usual: 'd8' }),
+  area: qty(
+    'area',
+    'A',
+    'Area of a sieve',
+    { si: 'm2', us: 'm2' },
+    { optional: true, minor: true, possible: { unit: 'm2', above: '0', most: '2' }, plausible: { unit: 'm2', least: '0.01', most: '0.5' } },
+  ),
   washed: qty('mass', 'Mw', 'Dry mass after washing', { si: 'g', us: 'g' }, { ...mass, optional: true }),
   sieves: rows('Sieves, coarsest first', {
-    opening: qty('length', 'o', 'Opening', { si: 'mm', us: 'mm' }, { possible: { unit: 'mm', above: '0', most: '300' } }),
+    opening: qty('length', 'o', 'Sieve', { si: 'mm', us: 'mm' }, { sieve: true, possible: { unit: 'mm', least: '0', most: '300' } }),
     retained: qty('mass', 'm', 'Retained', { si: 'g', us: 'g' }, mass),
   }),
-  pan: qty('mass', 'm0', 'In the pan', { si: 'g', us: 'g' }, mass),
+  pan: qty('mass', 'm0', 'In the pan', { si: 'g', us: 'g' }, { ...mass, optional: true }),
 };
 
 type R<V> = Run<typeof fields, GradationParams, V>;
@@ -51,8 +64,8 @@ export const gradation = method({
     cumulative: { label: 'Retained, cumulative', symbol: 'R', units: { si: '%', us: '%' }, along: 'sieves' },
     passing: { label: 'Passing', symbol: 'P', units: { si: '%', us: '%' }, along: 'sieves', main: true },
     reported: { label: 'Passing, as reported', symbol: 'P', units: { si: '1', us: '1' }, along: 'sieves' },
-    fineness: { label: 'Fineness modulus', symbol: 'FM', units: { si: '1', us: '1' }, property: 'fineness-modulus', main: true },
-    loss: { label: 'Loss in sieving', symbol: 'loss', units: { si: '%', us: '%' } },
+    fineness: { label: 'Fineness modulus', symbol: 'FM', units: { si: '1', us: '1' }, property: 'fineness-modulus', plausible: { unit: '1', least: '1', most: '9' }, main: true },
+    loss: { label: 'Loss in sieving', symbol: 'loss', units: { si: '%', us: '%' }, property: 'sieving-loss' },
     lossOk: { label: 'Loss within its limit', symbol: 'loss', units: { si: '1', us: '1' }, words: YES_NO },
     limits: { label: 'Most on each sieve', symbol: 'most', units: { si: 'kg', us: 'kg' }, along: 'sieves' },
     overloaded: { label: 'Overloaded sieves', symbol: 'overloaded', units: { si: '1', us: '1' } },
@@ -67,29 +80,41 @@ export const gradation = method({
         fineness: ['0.150', '0.300', '0.600', '1.18', '2.36', '4.75', '9.5', '19.0', '37.5', '75', '150'],
         reporting: PASSING_RULE,
         fmStep: '0.01',
-      } as GradationParams,
+        areas: { d8: '0.0285', d12: '0.0670' },
+        lossStep: '0.1',
+      } satisfies GradationParams as GradationParams,
     },
   },
   steps: [
     { text: 'Sieve until another minute passes less than 0.5 % of the total; brush each sieve out.' },
     { text: 'An overloaded sieve is split and shaken again. Dust: mask.', caution: true },
   ],
+  example: {
+    dry: '512.4 g',
+    frame: 'd8',
+    washed: '503.1 g',
+    sieves: stack('9.5 4.75 2.36 1.18 0.600 0.300 0.150 0.075', '0 12.8 57.1 95.3 128.6 131.2 58.9 15.4'),
+    pan: '3.4 g',
+  },
   run(r) {
     const { c, p } = r;
-    const [dry, pan, area, washed] = [r.need('dry', 'g'), r.need('pan', 'g'), r.need('area', 'm2'), r.have('washed', 'g')];
-    const sieves = sievesOf(r);
-    if (!sieves) return;
+    const [dry, area, washed] = [r.need('dry', 'g'), areaOf(r), r.have('washed', 'g')];
+    const read = sievesOf(r);
+    if (!read) return;
+    const { sieves } = read;
+    const pan = read.pan ?? r.need('pan', 'g');
     if (area !== null) overload(r, sieves, area);
     if (dry === null) return;
     const hundred = c.num('100');
     const retained = sieves.map((s) => c.div(c.mul(hundred, s.mass), dry));
+    const sums = running(c, sieves);
     const cumulative = sieves.map((_s, i) =>
-      c.name(`R${i + 1}`, c.div(c.mul(hundred, c.sum(sieves.slice(0, i + 1).map((s) => s.mass))), dry), '%'),
+      c.name(`R${i + 1}`, c.div(c.mul(hundred, sums[i]!), dry), '%'),
     );
     const passing = cumulative.map((sum) => c.sub(hundred, sum));
     // What a loss may be it may also be the other way, by the balance; more than that never went in.
     const left = c.value(passing.at(-1)!);
-    if (left.add(exact(p.lossMost)).sign() < 0) return r.refuse('more-than-went-in', 'dry', { by: shown(left.neg(), 3) });
+    if (left.add(exact(p.lossMost)).sign() < 0) return r.refuse('more-than-went-in', 'dry', { by: brief(left.neg(), 3) });
     r.series('retained', retained, '%');
     r.series('cumulative', cumulative, '%');
     r.series('passing', passing, '%', { '%': p.reporting.step });
@@ -104,7 +129,7 @@ export const gradation = method({
     if (series.length === wanted) r.result('fineness', c.name('FM', c.div(c.sum(series), hundred), '1'), '1', { '1': p.fmStep });
     else r.note('series-has-gaps');
     if (pan === null) return;
-    loss(r, washed ?? dry, c.add(c.sum(sieves.map((s) => s.mass)), pan));
+    loss(r, washed ?? dry, c.add(sums.at(-1)!, pan));
   },
 });
 
@@ -113,21 +138,48 @@ interface Sieve<V> {
   readonly mass: V;
 }
 
-function sievesOf<V>(r: R<V>): Sieve<V>[] | null {
+/** Area of one sieve: as keyed, or by its frame. */
+function areaOf<V>(r: R<V>): V | null {
+  const own = r.have('area', 'm2');
+  if (own !== null) return own;
+  const frame = r.x.frame ?? 'd8';
+  return frame === 'other' ? r.need('area', 'm2') : r.c.num(r.p.areas[frame]);
+}
+
+/** Masses from the coarsest sieve down to each. */
+function running<V>(c: Calc<V>, sieves: readonly Sieve<V>[]): V[] {
+  let sum: V | null = null;
+  return sieves.map(({ mass: m }, i) => (sum = sum === null ? m : c.name(`Σm${i + 1}`, c.add(sum, m), 'g')));
+}
+
+/** The sieves, and what stands in a row of its own for the pan; a row with the total is checked and left out. */
+function sievesOf<V>(r: R<V>): { sieves: Sieve<V>[]; pan: V | null } | null {
   const { c } = r;
-  const list = (r.x.sieves ?? []).map((_row, i) => ({
+  const list = (r.x.sieves ?? []).map((row, i) => ({
+    row: notASieve(row.opening?.text ?? ''),
     opening: r.inRow('sieves', i, 'opening', 'mm', 'o'),
     mass: r.inRow('sieves', i, 'retained', 'g', 'm'),
+    i,
   }));
   if (list.length === 0) r.missing('sieves');
-  const sieves = list.flatMap(({ opening, mass: m }) => (opening === null || m === null ? [] : [{ opening, mass: m }]));
-  if (sieves.length === 0 || sieves.length < list.length) return null;
-  const wrong = sieves.findIndex((s, i) => i > 0 && c.value(s.opening).compare(c.value(sieves[i - 1]!.opening)) >= 0);
-  if (wrong > 0) {
-    r.refuse('sieves-in-disorder', `sieves.${wrong}.opening`);
+  const whole = list.flatMap(({ opening, mass: m, ...at }) => (opening === null || m === null ? [] : [{ opening, mass: m, ...at }]));
+  const sieves = whole.filter(({ row }) => row === null);
+  if (sieves.length === 0 || whole.length < list.length) return null;
+  const pans = whole.filter(({ row }) => row === 'pan');
+  if (pans.length > 1 || (pans.length === 1 && r.have('pan', 'g') !== null)) {
+    r.refuse('pan-twice', pans.length > 1 ? `sieves.${pans[1]!.i}.retained` : 'pan');
     return null;
   }
-  return sieves;
+  const total = whole.find(({ row }) => row === 'total');
+  const sum = c.sum([...sieves, ...pans].map((s) => s.mass));
+  if (total && !c.value(total.mass).equals(c.value(sum)))
+    r.doubt('total-off', `sieves.${total.i}.retained`, { sum: brief(c.value(sum), 5), total: brief(c.value(total.mass), 5) });
+  const wrong = sieves.findIndex((s, i) => i > 0 && c.value(s.opening).compare(c.value(sieves[i - 1]!.opening)) >= 0);
+  if (wrong > 0) {
+    r.refuse('sieves-in-disorder', `sieves.${sieves[wrong]!.i}.opening`);
+    return null;
+  }
+  return { sieves, pan: pans[0]?.mass ?? null };
 }
 
 const isFine = (opening: Exact, p: GradationParams): boolean => opening.compare(exact(p.overload.fromMm)) < 0;
@@ -138,7 +190,7 @@ function overload<V>(r: R<V>, sieves: readonly Sieve<V>[], area: V): void {
     isFine(c.value(s.opening), p) ? c.mul(c.num(p.overload.fine), area) : c.mul(c.mul(c.num(p.overload.factor), s.opening), area),
   );
   r.series('limits', limits, 'kg');
-  const over = sieves.filter((s, i) => c.value(s.mass).compare(c.value(limits[i]!).mul(1000)) > 0).map((s) => shown(c.value(s.opening)));
+  const over = sieves.filter((s, i) => c.value(s.mass).compare(c.value(limits[i]!).mul(1000)) > 0).map((s) => brief(c.value(s.opening), 4));
   r.says('overloaded', over);
   if (over.length > 0) r.marks('sieve-overloaded', { sieves: over.join(', ') });
 }
@@ -149,10 +201,11 @@ function loss<V>(r: R<V>, before: V, after: V): void {
   const dry = r.have('dry', 'g');
   if (dry === null) return;
   const lost = c.name('loss', c.div(c.mul(c.num('100'), c.sub(before, after)), dry), '%');
-  r.result('loss', lost, '%');
+  r.result('loss', lost, '%', { '%': p.lossStep });
   const ok = c.value(lost).abs().compare(exact(p.lossMost)) <= 0;
   r.says('lossOk', [ok ? 'yes' : 'no']);
-  if (!ok) r.marks('sieving-loss', { loss: shown(c.value(lost), 3), most: p.lossMost });
+  if (!ok)
+    r.marks(c.value(lost).sign() > 0 ? 'sieving-loss' : 'sieving-gain', { loss: brief(c.value(lost).abs(), 2, exact(p.lossMost)), most: p.lossMost });
 }
 
 export function reportedPassing(value: Exact, opening: Exact, rule: PassingRule): string {

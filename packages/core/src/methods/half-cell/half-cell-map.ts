@@ -1,4 +1,4 @@
-import { exact, shown, type Exact } from '../../numbers/exact.js';
+import { exact, type Exact } from '../../numbers/exact.js';
 import type { System } from '../../units/units.js';
 import { method, pick, qty, rows } from '../definition.js';
 import { extent } from '../fit.js';
@@ -14,6 +14,7 @@ import {
   type CorrosionClass,
   type HalfCellParams,
 } from './half-cell.js';
+import { line } from '../../examples/write.js';
 
 type MapParams = HalfCellParams & {
   /** Widest spacing of the grid. */
@@ -44,7 +45,7 @@ export const halfCellMap = method({
     temperature: TEMPERATURE,
     spacing: qty('length', 's', 'Spacing of the grid', { si: 'm', us: 'in' }, { possible: { unit: 'm', above: '0', most: '20' } }),
     turned: pick('Leads were swapped', { no: 'No', yes: 'Yes: turn every sign' }, { optional: true, usual: 'no', minor: true }),
-    lines: rows('Lines of the grid', { cells: rows('Cells', { potential: { ...POTENTIAL, optional: true } }) }),
+    lines: rows('Lines of the grid', { cells: rows('Cells', { potential: { ...POTENTIAL, optional: true } }, { most: 60 }) }, { most: 40 }),
   },
   results: {
     read: { label: 'Cells read', symbol: 'n', units: { si: '1', us: '1' } },
@@ -69,7 +70,7 @@ export const halfCellMap = method({
         spacingMost: { si: { value: '1.2', unit: 'm' }, us: { value: '48', unit: 'in' } },
         neighbours: '150',
         lines: '100',
-      } as MapParams,
+      } satisfies MapParams as MapParams,
     },
   },
   steps: [
@@ -79,6 +80,18 @@ export const halfCellMap = method({
     { text: 'Not for coated or galvanised bars, nor under dielectric coatings. Cells with no reading stay blank.' },
     { text: 'Copper sulfate is toxic: gloves, no eating. Traffic on deck surveys.', caution: true },
   ],
+  example: {
+    electrode: 'cse',
+    temperature: '14.0 C',
+    spacing: '0.6 m',
+    lines: [
+      line('-120 -135 -150 -170 -160 -140 -130 -125'),
+      line('-140 -165 -210 -260 -235 -180 -150 -135'),
+      line('-155 -205 -310 -420 -355 -225 -165 -140'),
+      line('-150 -190 -270 -360 -300 - -160 -145'),
+      line('-130 -150 -190 -230 -205 -165 -145 -130'),
+    ],
+  },
   run(r) {
     const { c, x, p, system } = r;
     if (x.electrode === null) r.missing('electrode');
@@ -99,7 +112,7 @@ export const halfCellMap = method({
     if (positive && x.turned !== 'yes') r.doubt('swapped-map', 'turned');
     if (x.turned === 'yes') r.note('signs-turned');
     if (x.electrode === null || t === null) return;
-    const shift = c.add(electrodeShift(c, x.electrode, p), temperatureCorrection(c, t, system, p));
+    const shift = c.add(electrodeShift(c, x.electrode, p), temperatureCorrection(r, t, x.electrode));
     const sign = c.num(x.turned === 'yes' ? '-1' : '1');
     const against = grid.map((line) => line.map((e) => e && c.add(c.mul(sign, e), shift)));
     const cells = against.flatMap((line, i) => line.flatMap((e, k): Cell<typeof shift>[] => (e ? [{ line: i, at: k, e }] : [])));
@@ -107,13 +120,17 @@ export const halfCellMap = method({
     r.result('read', c.num(String(all.length)), '1', { '1': '1' });
     r.says('where', cells.map(name));
     r.series('cse', all, 'mV', { mV: '10' });
+    const unsigned = positive && x.turned !== 'yes';
     const classes = all.map((e) => classOf(c.value(e), p));
-    r.says('classes', classes);
+    if (!unsigned) r.says('classes', classes);
     const share = (of: CorrosionClass) =>
       c.div(c.mul(c.num('100'), c.num(String(classes.filter((k) => k === of).length))), c.num(String(all.length)));
-    r.result('noCorrosion', share('no_corrosion'), '%', { '%': '1' });
-    r.result('uncertain', share('uncertain'), '%', { '%': '1' });
-    r.result('corrosion', share('corrosion'), '%', { '%': '1' });
+    // Of potentials with the wrong sign nothing can be said.
+    if (!unsigned) {
+      r.result('noCorrosion', share('no_corrosion'), '%', { '%': '1' });
+      r.result('uncertain', share('uncertain'), '%', { '%': '1' });
+      r.result('corrosion', share('corrosion'), '%', { '%': '1' });
+    }
     const { least, most } = extent(c, all);
     r.result('lowest', least, 'mV', { mV: '10' });
     r.result('highest', most, 'mV', { mV: '10' });
@@ -130,7 +147,7 @@ export const halfCellMap = method({
       exact(p.neighbours),
     );
     r.says('steep', steep);
-    if (steep.length > 0) r.note('grid-too-coarse', { most: shown(exact(p.neighbours)), cells: steep.join(', ') });
+    if (steep.length > 0) r.note('grid-too-coarse', { most: p.neighbours, cells: steep.join(', ') });
   },
 });
 

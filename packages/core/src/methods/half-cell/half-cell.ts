@@ -1,4 +1,4 @@
-import { exact, type Exact } from '../../numbers/exact.js';
+import { exact, toStep, type Exact } from '../../numbers/exact.js';
 import type { System } from '../../units/units.js';
 import type { Calc } from '../calc.js';
 import { method, pick, qty, type Citation } from '../definition.js';
@@ -10,6 +10,10 @@ export type HalfCellParams = {
   electrodes: Record<Electrode, string>;
   /** Corrected outside standard ± free, by so many mV a degree: each system as quoted. */
   temperature: Record<System, { standard: string; free: string; perDegree: string }>;
+  /** The coefficient is this electrode’s own; others have it from their maker. */
+  coefficientOf: Electrode;
+  /** Reporting step, mV. */
+  step: string;
   classes: { noCorrosionAbove: string; corrosionBelow: string };
 };
 
@@ -38,20 +42,30 @@ export const POTENTIAL = qty(
   'E',
   'Potential',
   { si: 'mV', us: 'mV' },
-  { possible: { unit: 'mV', least: '-2000', most: '2000' }, plausible: { unit: 'mV', least: '-900', most: '50' } },
+  { possible: { unit: 'mV', least: '-2000', most: '2000' }, plausible: { unit: 'mV', least: '-900', most: '900' }, typical: { text: '-250', unit: 'mV' } },
 );
 
 export const HALF_CELL: HalfCellParams = {
   electrodes: { cse: '316', sce: '241', agcl: '197' },
   temperature: { si: { standard: '22.2', free: '5.5', perDegree: '0.9' }, us: { standard: '72', free: '10', perDegree: '0.5' } },
+  coefficientOf: 'cse',
+  step: '10',
   classes: { noCorrosionAbove: '-200', corrosionBelow: '-350' },
 };
 
-/** What the temperature adds to a potential, mV; nothing within the free band. `t` in the system's own unit. */
-export function temperatureCorrection<V>(c: Calc<V>, t: V, system: System, p: HalfCellParams): V {
+/** What the temperature adds to a potential, mV; nothing within the free band, nor for another electrode. `t` in the system's own unit. */
+export function temperatureCorrection<V>(
+  r: { c: Calc<V>; system: System; p: HalfCellParams; note(code: 'not-corrected-for-temperature'): void },
+  t: V,
+  electrode: Electrode,
+): V {
+  const { c, system, p } = r;
   const { standard, free, perDegree } = p.temperature[system];
   const off = c.sub(t, c.num(standard));
-  return c.value(off).abs().compare(exact(free)) > 0 ? c.name('ΔE', c.mul(c.num(perDegree), off), 'mV') : c.num('0');
+  if (c.value(off).abs().compare(exact(free)) <= 0) return c.num('0');
+  if (electrode === p.coefficientOf) return c.name('ΔE', c.mul(c.num(perDegree), off), 'mV');
+  r.note('not-corrected-for-temperature');
+  return c.num('0');
 }
 
 /** What is added to a potential of this electrode to have it against copper, copper sulfate: E° − 316 mV. */
@@ -77,24 +91,36 @@ export const halfCell = method({
     },
     { text: 'Copper sulfate is toxic: gloves, no eating. Traffic on deck surveys.', caution: true },
   ],
+  example: { potential: '-285 mV', electrode: 'agcl', temperature: '9.5 C' },
   run(r) {
     const { c, x, p, system } = r;
     const potential = r.need('potential', 'mV');
     if (x.electrode === null) r.missing('electrode');
     const t = r.need('temperature', system === 'us' ? 'F' : 'C');
-    if (t === null) return;
-    const correction = temperatureCorrection(c, t, system, p);
+    if (t === null || x.electrode === null) return;
+    const correction = temperatureCorrection(r, t, x.electrode);
     r.result('correction', correction, 'mV');
-    if (potential === null || x.electrode === null) return;
-    if (c.value(potential).sign() > 0) r.doubt('swapped-leads', 'potential');
+    if (potential === null) return;
+    const swapped = c.value(potential).sign() > 0;
+    if (swapped) r.doubt('swapped-leads', 'potential', {}, { text: `-${x.potential!.text.trim().replace(/^\+/, '')}`, unit: x.potential!.unit });
     const cse = c.name('E_CSE', c.add(c.add(potential, electrodeShift(c, x.electrode, p)), correction), 'mV');
-    r.result('cse', cse, 'mV', { mV: '10' });
+    r.result('cse', cse, 'mV', { mV: p.step });
+    // What it means is said of the sign that it ought to have.
+    if (swapped) return;
     r.says('class', [classOf(c.value(cse), p)]);
+    if (onBoundary(c.value(cse), p)) r.note('on-a-boundary');
   },
 });
 
-/** On a boundary it is uncertain, not safe. */
+const boundaries = (p: HalfCellParams): string[] => [p.classes.noCorrosionAbove, p.classes.corrosionBelow];
+
+/** Whether a potential is reported exactly on a boundary of the classes. */
+export const onBoundary = (e: Exact, p: HalfCellParams): boolean =>
+  boundaries(p).some((limit) => toStep(e, exact(p.step)).equals(exact(limit)));
+
+/** Reported on a boundary it is uncertain, not safe: the class never seems to disagree with the figure beside it. */
 export function classOf(e: Exact, p: HalfCellParams): CorrosionClass {
+  if (onBoundary(e, p)) return 'uncertain';
   if (e.compare(exact(p.classes.noCorrosionAbove)) > 0) return 'no_corrosion';
   return e.compare(exact(p.classes.corrosionBelow)) < 0 ? 'corrosion' : 'uncertain';
 }

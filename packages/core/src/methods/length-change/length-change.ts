@@ -1,4 +1,4 @@
-import { exact, significant } from '../../numbers/exact.js';
+import { brief, exact } from '../../numbers/exact.js';
 import type { Calc } from '../calc.js';
 import { column } from '../rows.js';
 import { method, qty, rows, type Citation, type Steps } from '../definition.js';
@@ -20,6 +20,9 @@ export const gaugeLength = qty(
     plausible: { unit: 'mm', least: '240', most: '260' },
   },
 );
+
+/** Beyond, a comparator reading has slipped. */
+export const CHANGE = { unit: '%', least: '-0.3', most: '0.3' } as const;
 
 const fields = {
   gauge: gaugeLength,
@@ -51,13 +54,31 @@ export const lengthChange = method({
   fields,
   results: {
     changes: { label: 'Change of each prism', symbol: 'ΔL', units: { si: '%', us: '%' }, along: 'prisms' },
-    mean: { label: 'Mean change', symbol: 'ΔL', units: { si: '%', us: '%' }, property: 'length-change', main: true },
-    fromDrying: { label: 'Mean change from the start of drying', symbol: 'ΔLd', units: { si: '%', us: '%' } },
+    mean: { label: 'Mean change', symbol: 'ΔL', units: { si: '%', us: '%' }, property: 'length-change', plausible: CHANGE, main: true },
+    fromDrying: {
+      label: 'Mean change from the start of drying',
+      symbol: 'ΔLd',
+      units: { si: '%', us: '%' },
+      property: 'length-change-from-drying',
+      plausible: CHANGE,
+    },
   },
   variants: {
-    c157: { label: 'to 0.001 %', source: C157, params: { steps: { '%': '0.001' }, strays: '0.005', barMoved: '0.01' } as LengthParams },
+    c157: { label: 'to 0.001 %', source: C157, params: { steps: { '%': '0.001' }, strays: '0.005', barMoved: '0.01' } satisfies LengthParams as LengthParams },
   },
   steps: [{ text: 'Reference bar first, then each prism, same end up, turned slowly; damp but not dripping; without delay.' }],
+  example: {
+    gauge: '250 mm',
+    initialBar: '1.204 mm',
+    bar: '1.206 mm',
+    barAgain: '1.206 mm',
+    dryingBar: '1.203 mm',
+    prisms: [
+      { initial: '3.412 mm', now: '3.318 mm', drying: '3.437 mm' },
+      { initial: '3.055 mm', now: '2.967 mm', drying: '3.078 mm' },
+      { initial: '3.268 mm', now: '3.176 mm', drying: '3.291 mm' },
+    ],
+  },
   run(r) {
     const { c, x, p, system } = r;
     const unit = system === 'us' ? 'in' : 'mm';
@@ -69,7 +90,7 @@ export const lengthChange = method({
     const strays = strayFrom(c, changes, p.strays);
     if (strays.length > 0) r.note('prism-strays', { prisms: strays.join(', '), most: p.strays });
     const barMoved = c.value(bar).sub(c.value(bar0)).div(c.value(gauge)).mul(100).abs();
-    if (barMoved.compare(exact(p.barMoved)) > 0) r.note('bar-moved', { by: significant(barMoved, 2) });
+    if (barMoved.compare(exact(p.barMoved)) > 0) r.note('bar-moved', { by: brief(barMoved, 2, exact(p.barMoved)) });
     const barAgain = r.have('barAgain', unit);
     // The bar read again after the prisms: apart by so much, a result would be another in its last place.
     if (barAgain !== null && c.value(barAgain).sub(c.value(bar)).div(c.value(gauge)).mul(100).abs().compare(exact(p.steps['%']!)) > 0)

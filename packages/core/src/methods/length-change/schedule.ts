@@ -1,3 +1,4 @@
+import { momentOf } from '../../time/moment.js';
 import { instant, method, pick } from '../definition.js';
 import { C157 } from './length-change.js';
 
@@ -56,12 +57,12 @@ export const lengthSchedule = method({
     air: {
       label: '28 days in lime water, then air',
       source: C157,
-      params: { wetUntilDays: 28, readings: [...FIRST, after('28 days, drying starts', 'batched', 28 * DAY), ...DRYING] } as ScheduleParams,
+      params: { wetUntilDays: 28, readings: [...FIRST, after('28 days, drying starts', 'batched', 28 * DAY), ...DRYING] } satisfies ScheduleParams as ScheduleParams,
     },
     water: {
       label: 'lime water throughout',
       source: C157,
-      params: { wetUntilDays: null, readings: [...FIRST, after('28 days', 'batched', 28 * DAY), ...weeks('batched')] } as ScheduleParams,
+      params: { wetUntilDays: null, readings: [...FIRST, after('28 days', 'batched', 28 * DAY), ...weeks('batched')] } satisfies ScheduleParams as ScheduleParams,
     },
     hybrid: {
       label: '7 days wet, then air to 35 days of age',
@@ -69,7 +70,7 @@ export const lengthSchedule = method({
       params: {
         wetUntilDays: 7,
         readings: [...FIRST, after('7 days, drying starts', 'batched', 7 * DAY), after('28 days of drying', 'drying', 28 * DAY)],
-      } as ScheduleParams,
+      } satisfies ScheduleParams as ScheduleParams,
     },
   },
   steps: [
@@ -77,11 +78,11 @@ export const lengthSchedule = method({
     { text: 'Air: 50 ± 4 % RH, 23 ± 2 °C (73 ± 3 °F), at least 25 mm (1 in) clear all round.' },
     { text: 'Lime water burns skin and eyes: gloves.', caution: true },
   ],
+  example: { batched: '2026-05-12T07:42:00Z', bars: 'prisms' },
   run(r) {
     const { c, x, p } = r;
-    const batched = x.batched === null ? NaN : Date.parse(x.batched);
-    if (x.batched === null) return r.missing('batched');
-    if (Number.isNaN(batched)) return r.refuse('not-a-time', 'batched', { got: x.batched });
+    const batched = momentOf(x.batched);
+    if (batched === null) return r.missing('batched');
     const drying = p.wetUntilDays === null ? null : batched + p.wetUntilDays * DAY * HOUR_MS;
     const due = p.readings.map((d) => (d.from === 'batched' ? batched : drying!) + d.hours * HOUR_MS);
     const iso = (ms: number): string => new Date(ms).toISOString();

@@ -1,7 +1,8 @@
-import { exact, significant } from '../../numbers/exact.js';
+import { brief, exact } from '../../numbers/exact.js';
 import { column } from '../rows.js';
 import { method, qty, rows, type Run, type Steps } from '../definition.js';
-import { C157, change, comparatorReading, gaugeLength, strayFrom } from './length-change.js';
+import { C157, CHANGE, change, comparatorReading, gaugeLength, strayFrom } from './length-change.js';
+import { prismAges } from '../../examples/write.js';
 
 type SeriesParams = { steps: Steps; strays: string; barMoved: string };
 
@@ -40,17 +41,31 @@ export const lengthSeries = method({
     b: { label: 'Change B', symbol: 'ΔL_B', units: { si: '%', us: '%' }, along: 'readings' },
     c: { label: 'Change C', symbol: 'ΔL_C', units: { si: '%', us: '%' }, along: 'readings' },
     mean: { label: 'Mean change', symbol: 'ΔL', units: { si: '%', us: '%' }, along: 'readings' },
-    last: { label: 'Mean change at the last age', symbol: 'ΔL', units: { si: '%', us: '%' }, property: 'length-change', main: true },
-    fromDrying: { label: 'the same, from the start of drying', symbol: 'ΔL_d', units: { si: '%', us: '%' }, main: true },
+    last: { label: 'Mean change at the last age', symbol: 'ΔL', units: { si: '%', us: '%' }, property: 'length-change', plausible: CHANGE, main: true },
+    fromDrying: {
+      label: 'Mean change from the start of drying',
+      symbol: 'ΔL_d',
+      units: { si: '%', us: '%' },
+      property: 'length-change-from-drying',
+      plausible: CHANGE,
+      main: true,
+    },
   },
   variants: {
-    c157: { label: 'to 0.001 %', source: C157, params: { steps: { '%': '0.001' }, strays: '0.005', barMoved: '0.01' } as SeriesParams },
+    c157: { label: 'to 0.001 %', source: C157, params: { steps: { '%': '0.001' }, strays: '0.005', barMoved: '0.01' } satisfies SeriesParams as SeriesParams },
   },
   steps: [
     { text: 'Each set: reference bar, then A, B, C, same end up, turned slowly; damp but not dripping; without delay.' },
     { text: 'Positive in water and negative in air are normal. Not an in-place shrinkage prediction on its own.' },
     { text: 'Lime water burns skin and eyes: gloves.', caution: true },
   ],
+  example: {
+    gauge: '250 mm',
+    drying: '28 d',
+    readings: prismAges(
+      '1 1.204 3.412 3.055 3.268|28 1.203 3.437 3.078 3.291|32 1.204 3.392 3.035 3.247|35 1.205 3.371 3.014 3.226|42 1.206 3.342 2.988 3.198|56 1.206 3.318 2.967 3.176',
+    ),
+  },
   run(r) {
     const { c, p, system } = r;
     const unit = system === 'us' ? 'in' : 'mm';
@@ -85,7 +100,7 @@ export const lengthSeries = method({
     const strays = strayFrom(c, changes.at(-1)!, p.strays);
     if (strays.length > 0) r.note('prism-strays', { prisms: strays.map((n) => 'ABC'[n - 1]).join(', '), most: p.strays });
     const moved = c.value(bars.at(-1)!).sub(c.value(bars[0]!)).div(c.value(gauge)).mul(100).abs();
-    if (moved.compare(exact(p.barMoved)) > 0) r.note('bar-moved', { by: significant(moved, 2) });
+    if (moved.compare(exact(p.barMoved)) > 0) r.note('bar-moved', { by: brief(moved, 2, exact(p.barMoved)) });
     const drying = r.have('drying', 'd');
     const from = drying === null ? -1 : ages.findIndex((t) => c.value(t).equals(c.value(drying)));
     if (drying !== null && from < 0) return r.note('no-reading-at-drying');

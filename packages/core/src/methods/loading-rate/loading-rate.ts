@@ -1,9 +1,10 @@
 import { PI } from '../../numbers/constants.js';
-import { exact, significant, type Exact } from '../../numbers/exact.js';
+import { brief, exact, type Exact } from '../../numbers/exact.js';
 import { unitLabel, type System } from '../../units/units.js';
 import { method, qty, rows, type Citation, type Steps } from '../definition.js';
 import { fitLine } from '../fit.js';
 import { column } from '../rows.js';
+import { GUARD } from '../compression/compression.js';
 
 const C39: Citation = { designation: 'ASTM C39/C39M', edition: '2024', part: 'rate of loading' };
 
@@ -17,11 +18,11 @@ export const loadingRate = method({
   about: 'Slope of stress over time, fitted through the latter half of the loading: the first half may be faster.',
   panel: 'trace',
   fields: {
-    diameter: qty('length', 'D', 'Mean diameter', { si: 'mm', us: 'in' }, { possible: { unit: 'mm', above: '0', most: '1000' } }),
+    diameter: qty('length', 'D', 'Mean diameter', { si: 'mm', us: 'in' }, { possible: { unit: 'mm', least: '1', most: '1000' }, plausible: { unit: 'mm', least: '40', most: '400' }, typical: { text: '150', unit: 'mm' } }),
     trace: rows('Trace', {
       time: qty('time', 't', 'Time', { si: 's', us: 's' }, { possible: { unit: 's', least: '0', most: '3600' } }),
       load: qty('force', 'P', 'Load', { si: 'kN', us: 'lbf' }, { possible: { unit: 'kN', least: '0', most: '20000' } }),
-    }),
+    }, { most: 2000 }),
   },
   results: {
     rate: { label: 'Rate of the latter half', symbol: 'ṡ', units: { si: 'MPa/s', us: 'psi/s' }, main: true },
@@ -38,10 +39,17 @@ export const loadingRate = method({
         tolerance: { si: '0.05', us: '7' },
         upperShare: '0.5',
         steps: { 'MPa/s': '0.01', 'psi/s': '1' },
-      } as RateParams,
+      } satisfies RateParams as RateParams,
     },
   },
-  steps: [],
+  steps: [{ text: 'The first half may be faster; through the latter half no lever is touched until it breaks.' }, GUARD],
+  example: {
+    diameter: '101.5 mm',
+    trace: '0/0 20/61 40/112 60/155 80/196 100/237 120/278 140/318 148/334'.split(' ').map((point) => {
+      const [time, load] = point.split('/');
+      return { time: `${time ?? ''} s`, load: `${load ?? ''} kN` };
+    }),
+  },
   run(r) {
     const { c, p, system } = r;
     const [length, force, unit] = system === 'us' ? (['in', 'lbf', 'psi/s'] as const) : (['mm', 'N', 'MPa/s'] as const);
@@ -70,6 +78,6 @@ export const loadingRate = method({
     r.result('rate', rate, unit, p.steps);
     const [target, tolerance] = [p.target[system], p.tolerance[system]];
     if (c.value(rate).sub(exact(target)).abs().compare(exact(tolerance)) > 0)
-      r.marks('rate-outside', { rate: significant(c.value(rate), 2), target, tolerance, unit: unitLabel(unit) });
+      r.marks('rate-outside', { rate: brief(c.value(rate), 2, exact(target).add(exact(tolerance).mul(c.value(rate).compare(exact(target)) > 0 ? 1 : -1))), target, tolerance, unit: unitLabel(unit) });
   },
 });

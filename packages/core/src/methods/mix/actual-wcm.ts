@@ -1,46 +1,54 @@
-import { method, qty, rows, text } from '../definition.js';
-import { C94, mass, percent } from './fields.js';
+import { method, qty } from '../definition.js';
+import { C94, WCM_STEPS } from './fields.js';
+import { dampAggregates, freeWater, waterMass } from './free-water.js';
+
+export const CEMENTITIOUS = qty(
+  'mass',
+  'C',
+  'Cementitious, weighed',
+  { si: 'kg', us: 'lb' },
+  { possible: { unit: 'kg', above: '0', most: '20000' } },
+);
 
 export const actualWcm = method({
   id: 'actual-wcm',
   title: 'Actual w/cm from a ticket',
-  names: ['actual w/cm', 'water cement ratio', 'ticket', 'water that may still be added'],
+  names: ['actual w/cm', 'water cement ratio', 'ticket', 'free water'],
   follows: [C94],
-  about:
-    'Water batched, added and free in the aggregates over what was weighed of cementitious material; and how much water the load may still get.',
+  about: 'Water batched, added and free in the aggregates over what was weighed of cementitious material.',
   fields: {
-    cementitious: qty(
-      'mass',
-      'C',
-      'Cementitious, weighed',
-      { si: 'kg', us: 'lb' },
-      { possible: { unit: 'kg', above: '0', most: '20000' } },
-    ),
-    batched: qty('mass', 'W', 'Water batched', { si: 'kg', us: 'lb' }, mass),
-    added: qty('mass', 'Wa', 'Water added after batching', { si: 'kg', us: 'lb' }, mass),
-    aggregates: rows('Aggregates', {
-      name: text('Aggregate', { optional: true }),
-      batched: qty('mass', 'B', 'Mass batched, damp', { si: 'kg', us: 'lb' }, mass),
-      moisture: percent('p', 'Total moisture'),
-      absorption: percent('a', 'Absorption'),
-    }),
-    most: qty(
-      'ratio',
-      'w/cm',
-      'Largest w/cm allowed',
-      { si: '1', us: '1' },
-      { optional: true, possible: { unit: '1', above: '0', most: '2' } },
-    ),
+    cementitious: CEMENTITIOUS,
+    batched: waterMass('W', 'Water batched'),
+    added: waterMass('Wa', 'Water added after batching'),
+    aggregates: dampAggregates(),
   },
   results: {
     free: { label: 'Free water in the aggregates', symbol: 'F', units: { si: 'kg', us: 'lb' } },
-    wcm: { label: 'Actual w/cm', symbol: 'w/cm', units: { si: '1', us: '1' }, property: 'wcm', main: true },
-    room: { label: 'Water that may still be added', symbol: 'room', units: { si: 'kg', us: 'lb' } },
+    wcm: {
+      label: 'Actual w/cm',
+      symbol: 'w/cm',
+      units: { si: '1', us: '1' },
+      property: 'wcm',
+      plausible: { unit: '1', least: '0.2', most: '0.9' },
+      main: true,
+    },
   },
-  variants: { ticket: { label: 'from scaled weights', source: C94, params: {} } },
-  steps: [],
+  variants: { ticket: { label: 'from scaled weights', source: C94, params: { steps: WCM_STEPS } } },
+  steps: [
+    { text: 'Actual weights, not targets; all water: batched, left in the drum, added on site.' },
+    { text: 'Moisture on dry mass, of today: after rain it is another.' },
+  ],
+  example: {
+    cementitious: '2525 kg',
+    batched: '742 kg',
+    added: '24 L',
+    aggregates: [
+      { name: 'Brackdown sand', batched: '4352 kg', moisture: '5.1 %', absorption: '1.3 %' },
+      { name: 'Pellick 19 mm', batched: '6078 kg', moisture: '1.4 %', absorption: '0.9 %' },
+    ],
+  },
   run(r) {
-    const { c, x, system } = r;
+    const { c, x, p, system } = r;
     const unit = system === 'us' ? 'lb' : 'kg';
     const list = (x.aggregates ?? []).map((_row, i) => ({
       batched: r.inRow('aggregates', i, 'batched', unit, 'B'),
@@ -48,24 +56,14 @@ export const actualWcm = method({
       a: r.inRow('aggregates', i, 'absorption', '%', 'a'),
     }));
     if (list.length === 0) r.missing('aggregates');
-    const parts = list.flatMap(({ batched, p, a }) => (batched === null || p === null || a === null ? [] : [{ batched, p, a }]));
-    const [cementitious, batched, added, most] = [
-      r.need('cementitious', unit),
-      r.need('batched', unit),
-      r.need('added', unit),
-      r.have('most', '1'),
-    ];
+    const parts = list.flatMap(({ batched, p: moisture, a }) =>
+      batched === null || moisture === null || a === null ? [] : [{ batched, p: moisture, a }],
+    );
+    const [cementitious, batched, added] = [r.need('cementitious', unit), r.need('batched', unit), r.need('added', unit)];
     if (parts.length === 0 || parts.length < list.length) return;
-    const hundred = c.num('100');
-    // Free water of a damp mass B: B·(p − a)/(100 + p).
-    const free = c.name('F', c.sum(parts.map((part) => c.div(c.mul(part.batched, c.sub(part.p, part.a)), c.add(hundred, part.p)))), unit);
+    const free = c.name('F', freeWater(c, parts), unit);
     r.result('free', free, unit);
     if (cementitious === null || batched === null || added === null) return;
-    const water = c.sum([batched, added, free]);
-    r.result('wcm', c.name('w/cm', c.div(water, cementitious), '1'), '1');
-    if (most === null) return;
-    const room = c.name('room', c.sub(c.mul(most, cementitious), water), unit);
-    if (c.value(room).compare(0) < 0) r.note('no-room-for-water');
-    r.result('room', room, unit);
+    r.result('wcm', c.name('w/cm', c.div(c.sum([batched, added, free]), cementitious), '1'), '1', p.steps);
   },
 });

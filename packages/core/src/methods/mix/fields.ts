@@ -1,6 +1,6 @@
 import { qty, type Citation } from '../definition.js';
 
-export const ACI: Citation = { designation: 'ACI 211.1', edition: '1991', part: 'absolute volume method' };
+export const ACI: Citation = { designation: 'ACI 211.1', edition: '2022', part: 'absolute volume method' };
 export const C94: Citation = { designation: 'ASTM C94/C94M', edition: '2023', part: 'batch ticket' };
 
 export const mass = { possible: { unit: 'kg', least: '0', most: '60000' } } as const;
@@ -19,6 +19,9 @@ export const water = qty(
   },
 );
 
+/** The method prints none: as clauses are written. */
+export const WCM_STEPS = { '1': '0.01' } as const;
+
 /** Volume that a design fills: 1 m³, or 27 ft³ for a yard. */
 export const WHOLE = { si: '1', us: '27' } as const;
 
@@ -28,5 +31,5 @@ export const percent = (symbol: string, label: string) =>
     symbol,
     label,
     { si: '%', us: '%' },
-    { possible: { unit: '%', least: '0', most: '50' }, plausible: { unit: '%', least: '0', most: '15' } },
+    { possible: { unit: '%', least: '0', most: '50' }, plausible: { unit: '%', least: '0.2', most: '15', zero: true }, typical: { text: '3', unit: '%' } },
   );

@@ -8,7 +8,7 @@ export const moistureCorrection = method({
   follows: [ACI],
   about: 'What to weigh of damp aggregates, and what water is left to add. Moisture is total, on dry mass: p − a is free.',
   fields: {
-    water: qty('mass', 'W', 'Design water', { si: 'kg', us: 'lb' }, mass),
+    water: qty('mass', 'W', 'Design water', { si: 'kg', us: 'lb' }, { ...mass, kgPerLitre: '1' }),
     aggregates: rows('Aggregates', {
       name: text('Aggregate', { optional: true }),
       ssd: qty('mass', 'S', 'Design mass, SSD', { si: 'kg', us: 'lb' }, mass),
@@ -24,6 +24,13 @@ export const moistureCorrection = method({
   },
   variants: { dry: { label: 'moisture on dry mass', source: ACI, params: {} } },
   steps: [{ text: 'Worst field errors: p taken for p − a, moisture on wet mass, yesterday’s moisture after rain.' }],
+  example: {
+    water: '168 kg',
+    aggregates: [
+      { name: 'Brackdown sand', ssd: '690 kg', moisture: '5.1 %', absorption: '1.3 %' },
+      { name: 'Pellick 19 mm', ssd: '1005 kg', moisture: '1.4 %', absorption: '0.9 %' },
+    ],
+  },
   run(r) {
     const { c, x, system } = r;
     const unit = system === 'us' ? 'lb' : 'kg';

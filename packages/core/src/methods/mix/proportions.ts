@@ -11,7 +11,6 @@ const loose = (symbol: string, label: string, usual?: Record<System, string>) =>
     label,
     { si: 'kg/m3', us: 'lb/ft3' },
     {
-      only: ['loose_volume'],
       possible: { unit: 'kg/m3', above: '0', most: '5000' },
       plausible: { unit: 'kg/m3', least: '900', most: '2000' },
       ...(usual ? { usual } : {}),
@@ -58,10 +57,23 @@ export const proportions = method({
     density: { label: 'Density', symbol: 'D', units: { si: 'kg/m3', us: 'lb/ft3' } },
   },
   variants: {
-    mass: { label: 'parts by mass', source: ACI, params: { parts: 'mass' } as PartsParams },
-    loose_volume: { label: 'parts by loose volume', source: ACI, params: { parts: 'loose-volume' } as PartsParams },
+    mass: { label: 'parts by mass', source: ACI, params: { parts: 'mass' } satisfies PartsParams as PartsParams, without: ['looseCement', 'looseFine', 'looseCoarse'] },
+    loose_volume: { label: 'parts by loose volume', source: ACI, params: { parts: 'loose-volume' } satisfies PartsParams as PartsParams },
   },
-  steps: [],
+  steps: [{ text: 'Parts by mass or by loose volume are two recipes: say which. Loose sand bulks with its moisture.' }],
+  example: {
+    fineParts: '2',
+    coarseParts: '3.5',
+    wc: '0.50',
+    sgCement: '3.15',
+    sgFine: '2.64',
+    sgCoarse: '2.68',
+    looseCement: '1506 kg/m3',
+    looseFine: '1520 kg/m3',
+    looseCoarse: '1480 kg/m3',
+    air: '2.0 %',
+    water: '1000 kg/m3',
+  },
   run(r) {
     const { c, p, system } = r;
     const [mass, density] = system === 'us' ? (['lb', 'lb/ft3'] as const) : (['kg', 'kg/m3'] as const);
@@ -81,7 +93,7 @@ export const proportions = method({
     const room = c.mul(whole, c.sub(one, c.div(air, c.num('100'))));
     const cement = c.name('C', c.div(room, perCement), mass);
     const parts = { cement, fine: c.mul(cement, f), coarse: c.mul(cement, k), water: c.mul(cement, wc) };
-    for (const [id, value] of Object.entries(parts)) r.result(id, value, mass);
+    for (const id of ['cement', 'fine', 'coarse', 'water'] as const) r.result(id, parts[id], mass);
     r.result('density', c.name('D', c.div(c.sum(Object.values(parts)), whole), density), density);
 
     /** Parts by mass of so many parts by loose volume: parts · ρ/ρc. */

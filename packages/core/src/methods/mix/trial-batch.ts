@@ -79,6 +79,26 @@ export const trialBatch = method({
     { text: '3 min mixing, 3 min rest (covered), 2 min final.' },
     { text: 'Cement and silica dust: mask. Keep hands out of a turning mixer.', caution: true },
   ],
+  example: {
+    cylinders: '6',
+    diameter: '100 mm',
+    height: '200 mm',
+    vessels: [
+      { name: 'Slump mold', volume: '5.5 L' },
+      { name: 'Air bowl', volume: '7.04 L' },
+    ],
+    waste: '15 %',
+    ingredients: [
+      { name: 'Pellick', kind: 'coarse', mass: '1005 kg', moisture: '1.4 %', absorption: '0.9 %' },
+      { name: 'Brackdown sand', kind: 'fine', mass: '690 kg', moisture: '5.1 %', absorption: '1.3 %' },
+      { name: 'cement', kind: 'cementitious', mass: '420 kg' },
+      { name: 'the water', kind: 'water', mass: '168 kg' },
+    ],
+    sizes: [
+      { name: '9.5 to 19 mm', share: '55 %' },
+      { name: '4.75 to 9.5 mm', share: '45 %' },
+    ],
+  },
   run(r) {
     const { c, x, p, system } = r;
     const [l, volume, cubic, mass, density] =

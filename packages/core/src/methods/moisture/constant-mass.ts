@@ -1,7 +1,7 @@
-import { exact, shown, type Exact } from '../../numbers/exact.js';
+import { brief, exact, type Exact } from '../../numbers/exact.js';
 import type { Calc } from '../calc.js';
 import { method, qty, rows, type Citation } from '../definition.js';
-import { clock } from '../evaluate.js';
+import { duration } from '../evaluate.js';
 
 const C566: Citation = { designation: 'ASTM C566', edition: '2019' };
 const T84: Citation = { designation: 'AASHTO T 84', edition: '2022' };
@@ -13,7 +13,7 @@ type DryingParams = {
   intervalMinutes: string;
 };
 
-const STATES = { constant: 'at constant mass', not_yet: 'still losing water', wrong: 'went up: look' } as const;
+const STATES = { constant: 'at constant mass', not_yet: 'still losing water', wrong: 'went up: find out why' } as const;
 
 export const constantMass = method({
   id: 'constant-mass',
@@ -32,7 +32,7 @@ export const constantMass = method({
   results: {
     state: { label: 'State', symbol: 'state', units: { si: '1', us: '1' }, words: STATES, main: true },
     loss: { label: 'Loss over the last interval', symbol: 'Δm', units: { si: 'g', us: 'g' } },
-    lossShare: { label: 'the same, of the earlier mass', symbol: 'Δm/m', units: { si: '%', us: '%' } },
+    lossShare: { label: 'Loss in % of the earlier mass', symbol: 'Δm/m', units: { si: '%', us: '%' } },
     estimate: { label: 'Constant at about', symbol: 't_c', units: { si: 'min', us: 'min' } },
     next: { label: 'Next weighing not before', symbol: 't', units: { si: 'min', us: 'min' } },
   },
@@ -40,24 +40,31 @@ export const constantMass = method({
     rel_0_1_pct: {
       label: 'at most 0.1 % of the mass',
       source: C566,
-      params: { most: { kind: 'per-cent', value: '0.1' }, firstMinutes: '60', intervalMinutes: '30' } as DryingParams,
+      params: { most: { kind: 'per-cent', value: '0.1' }, firstMinutes: '60', intervalMinutes: '30' } satisfies DryingParams as DryingParams,
     },
     abs_0_1_g: {
       label: 'at most 0.1 g',
       source: T84,
-      params: { most: { kind: 'grams', value: '0.1' }, firstMinutes: '60', intervalMinutes: '30' } as DryingParams,
+      params: { most: { kind: 'grams', value: '0.1' }, firstMinutes: '60', intervalMinutes: '30' } satisfies DryingParams as DryingParams,
     },
     overnight: {
       label: 'overnight, 15 h and more, without checks: common, weaker',
       source: C566,
-      params: { most: null, firstMinutes: '900', intervalMinutes: '30' } as DryingParams,
+      params: { most: null, firstMinutes: '900', intervalMinutes: '30' } satisfies DryingParams as DryingParams,
     },
   },
   steps: [
-    { text: '110 ± 5 °C (230 ± 9 °F). First weighing after an hour, then at least 30 min apart.' },
+    { text: (p) => `110 ± 5 °C (230 ± 9 °F). First weighing after ${duration(Number(p.firstMinutes) * 60)}${p.most === null ? '.' : `, then at least ${p.intervalMinutes} min apart.`}` },
     { text: 'Cool the same way each time: fine about an hour, coarse 1 to 3 h.' },
     { text: 'Oven and pans are at 110 °C: gloves.', caution: true },
   ],
+  example: {
+    track: [
+      { minute: '60 min', mass: '2431.2 g' },
+      { minute: '90 min', mass: '2419.6 g' },
+      { minute: '120 min', mass: '2415.1 g' },
+    ],
+  },
   run(r) {
     const { c, x, p } = r;
     const track = (x.track ?? []).map((_row, i) => ({
@@ -75,10 +82,15 @@ export const constantMass = method({
     if (!last || complete.length < track.length) return;
     const first = c.value(complete[0]!.minute);
     const early = first.compare(exact(p.firstMinutes)) < 0;
-    if (early && p.most !== null) r.note('weighed-early', { least: clock(Number(p.firstMinutes) * 60) });
+    if (early && p.most !== null) r.note('weighed-early', { least: duration(Number(p.firstMinutes) * 60) });
     const interval = exact(p.intervalMinutes);
     const nextAt = p.most === null ? c.num(p.firstMinutes) : c.add(last.minute, c.num(p.intervalMinutes));
     if (p.most === null) {
+      const gain = before && c.value(last.mass).sub(c.value(before.mass));
+      if (gain && gain.sign() > 0) {
+        r.says('state', ['wrong']);
+        return r.marks('mass-went-up', { gain: brief(gain, 3) });
+      }
       const done = c.value(last.minute).compare(exact(p.firstMinutes)) >= 0;
       r.says('state', [done ? 'constant' : 'not_yet']);
       if (!done) r.result('next', nextAt, 'min');
@@ -96,7 +108,7 @@ export const constantMass = method({
     r.result('lossShare', share, '%');
     const state = judge(c.value(loss), c.value(share), gap, interval, p.most);
     r.says('state', [state]);
-    if (state === 'wrong') r.marks('mass-went-up', { gain: shown(c.value(loss).neg()) });
+    if (state === 'wrong') r.marks('mass-went-up', { gain: brief(c.value(loss).neg(), 3) });
     if (state !== 'not_yet') return;
     r.result('next', nextAt, 'min');
     const estimate = constantAt(c, complete, p);

@@ -1,9 +1,9 @@
-import { method, qty, type Citation, type Steps } from '../definition.js';
+import { method, qty, type Citation } from '../definition.js';
 
 const C566: Citation = { designation: 'ASTM C566', edition: '2019' };
 const T255: Citation = { designation: 'AASHTO T 255', edition: '2022' };
 
-const mass = { possible: { unit: 'g', above: '0', most: '500000' } } as const;
+const mass = { possible: { unit: 'g', above: '0', most: '500000' }, plausible: { unit: 'g', least: '100', most: '30000' }, typical: { text: '1500', unit: 'g' } } as const;
 
 export const moisture = method({
   id: 'moisture',
@@ -22,19 +22,21 @@ export const moisture = method({
       {
         optional: true,
         possible: { unit: '%', least: '0', most: '50' },
-        plausible: { unit: '%', least: '0', most: '8' },
+        plausible: { unit: '%', least: '0.1', most: '8', zero: true },
+        typical: { text: '1', unit: '%' },
       },
     ),
   },
   results: {
-    moisture: { label: 'Total moisture', symbol: 'p', units: { si: '%', us: '%' }, property: 'moisture', main: true },
-    surface: { label: 'Surface moisture', symbol: 'p − a', units: { si: '%', us: '%' } },
+    moisture: { label: 'Total moisture', symbol: 'p', units: { si: '%', us: '%' }, property: 'moisture', plausible: { unit: '%', least: '0', most: '25' }, main: true },
+    surface: { label: 'Surface moisture', symbol: 'p − a', units: { si: '%', us: '%' }, property: 'surface-moisture' },
   },
-  variants: { c566: { label: 'on dry mass, to 0.1 %', source: C566, params: { steps: { '%': '0.1' } } as { steps: Steps } } },
+  variants: { c566: { label: 'on dry mass, to 0.1 %', source: C566, params: { steps: { '%': '0.1' } } } },
   steps: [
     { text: 'Weigh at once, dry to constant mass, cool, weigh.' },
     { text: 'Oven and pans are at 110 °C: gloves; stand back when the door opens.', caution: true },
   ],
+  example: { wet: '1064.2 g', dry: '1012.7 g', absorption: '1.3 %' },
   run(r) {
     const { c, p } = r;
     const [wet, dry] = [r.need('wet', 'g'), r.need('dry', 'g')];
@@ -46,6 +48,6 @@ export const moisture = method({
     if (absorption === null) return;
     const surface = c.name('p − a', c.sub(total, absorption), '%');
     if (c.value(surface).compare(0) < 0) r.note('soaks-up-water');
-    r.result('surface', surface, '%');
+    r.result('surface', surface, '%', p.steps);
   },
 });

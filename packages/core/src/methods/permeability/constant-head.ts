@@ -1,6 +1,7 @@
-import { exact, shown, significant } from '../../numbers/exact.js';
+import { brief, exact } from '../../numbers/exact.js';
 import type { Calc } from '../calc.js';
-import { method, pick, qty, rows, type Citation } from '../definition.js';
+import { method, pick, qty, rows, type Citation, type Steps } from '../definition.js';
+import { powerText } from '../../record/answer.js';
 import { seriesRate } from './steady.js';
 
 const IS3085: Citation = { designation: 'IS 3085', edition: '1965' };
@@ -13,6 +14,9 @@ export type ConstantHeadParams = {
   correct: 'viscosity' | 'linear-down' | 'linear-up';
   perDegree: string;
   headWarns: string;
+  /** Pressure and head keyed both: further apart than this, %, they contradict each other. */
+  headsWithin: string;
+  steps: Steps;
   /** Gradient above which the flow is not Darcy's: through open concrete it is turbulent far sooner. */
   gradientMost: { any: string; pervious: string };
   /** Successive rates of a series agree within this, %, over at least so many intervals: then it is steady. */
@@ -25,6 +29,8 @@ const PARAMS: Omit<ConstantHeadParams, 'correct'> = {
   standard: '27',
   perDegree: '0.02',
   headWarns: '3',
+  headsWithin: '2',
+  steps: { 'm/s': '~3', 'cm/s': '~3' },
   gradientMost: { any: '5000', pervious: '100' },
   steady: { within: '5', intervals: 3 },
   usual: {
@@ -62,7 +68,7 @@ export const constantHead = method({
         time: qty('time', 't', 'Time', { si: 's', us: 's' }, { possible: { unit: 's', least: '0', most: '100000000' } }),
         total: qty('volume', 'Q', 'Collected so far', { si: 'mL', us: 'mL' }, { possible: { unit: 'mL', least: '0', most: '1000000' } }),
       },
-      { optional: true },
+      { optional: true, most: 500 },
     ),
     concrete: pick('Concrete', { structural: 'Structural', pervious: 'Pervious' }, { optional: true, minor: true }),
     area: qty('area', 'A', 'Area of the face', { si: 'cm2', us: 'in2' }, { possible: { unit: 'cm2', above: '0', most: '10000' } }),
@@ -112,21 +118,44 @@ export const constantHead = method({
     centimetres: { label: 'the same in cm/s', symbol: 'K_27', units: { si: 'cm/s', us: 'cm/s' } },
   },
   variants: {
-    viscosity: { label: 'by the viscosity of water', source: IS3085, params: { ...PARAMS, correct: 'viscosity' } as ConstantHeadParams },
+    viscosity: { label: 'by the viscosity of water', source: IS3085, params: { ...PARAMS, correct: 'viscosity' } satisfies ConstantHeadParams as ConstantHeadParams },
     linear_down: {
       label: '10 % in 5 °C, warm water down',
       source: IS3085,
-      params: { ...PARAMS, correct: 'linear-down' } as ConstantHeadParams,
+      params: { ...PARAMS, correct: 'linear-down' } satisfies ConstantHeadParams as ConstantHeadParams,
     },
     linear_up: {
       label: '10 % in 5 °C applied upwards: met in practice, against the physics',
       source: IS3085,
-      params: { ...PARAMS, correct: 'linear-up' } as ConstantHeadParams,
+      params: { ...PARAMS, correct: 'linear-up' } satisfies ConstantHeadParams as ConstantHeadParams,
     },
   },
   steps: [
     { text: 'Joints tight, chamber full, pressure steady; collect only when inflow and outflow agree.' },
     { text: 'The cell is under pressure: release it before a joint is opened. Sealing compounds are hot and fume.', caution: true },
+  ],
+  example: {
+    series: '0/0 1800/4.1 3600/7.0 5400/9.4 7200/11.9 9000/14.3 10800/16.8'.split(' ').map((point) => {
+      const [time, total] = point.split('/');
+      return { time: `${time ?? ''} s`, total: `${total ?? ''} mL` };
+    }),
+    concrete: 'structural',
+    area: '176.7 cm2',
+    thickness: '150 mm',
+    temperature: '24.5 C',
+    pressure: '10 kgf/cm2',
+    water: '997.2 kg/m3',
+  },
+  further: [
+    {
+      volume: '12.1 mL',
+      time: '5400 s',
+      area: '176.7 cm2',
+      thickness: '150 mm',
+      temperature: '24.5 C',
+      head: '100 m',
+      water: '997.2 kg/m3',
+    },
   ],
   run(r) {
     const { c, x, p } = r;
@@ -136,21 +165,21 @@ export const constantHead = method({
     if (head === null) return;
     r.result('head', head, 'm');
     if (x.pressure !== null && c.value(head).compare(exact(p.headWarns)) < 0)
-      r.doubt('head-as-pressure', 'pressure', { head: shown(c.value(head), 3) });
+      r.doubt('head-as-pressure', 'pressure', { head: brief(c.value(head), 3, exact(p.headWarns)) });
     if (rate === null || area === null || thickness === null) return;
     const gradient = c.value(head).div(c.value(thickness));
     if (gradient.compare(exact(p.gradientMost[x.concrete === 'pervious' ? 'pervious' : 'any'])) > 0)
-      r.note('beyond-darcy', { gradient: shown(gradient, 3) });
+      r.note('beyond-darcy', { gradient: brief(gradient, 3) });
     const measured = c.name('K_T', c.div(c.mul(rate, thickness), c.mul(area, head)), 'm/s');
-    r.result('measured', measured, 'm/s');
+    r.result('measured', measured, 'm/s', p.steps);
     if (t === null) return;
     const standard = c.name('K_27', atStandard(c, measured, t, p), 'm/s');
-    r.result('standard', standard, 'm/s');
-    r.result('centimetres', c.mul(standard, c.num('100')), 'cm/s');
+    r.result('standard', standard, 'm/s', p.steps);
+    r.result('centimetres', c.mul(standard, c.num('100')), 'cm/s', p.steps);
     const usual = x.concrete && p.usual[x.concrete];
     const k = c.value(standard);
     if (usual && (k.compare(exact(usual.least)) < 0 || k.compare(exact(usual.most)) > 0))
-      r.doubt('unlikely-permeability', 'concrete', { least: usual.least, most: usual.most });
+      r.doubt('unlikely-permeability', 'concrete', { least: powerText(usual.least), most: powerText(usual.most) });
 
     function singleRate() {
       const [volume, time] = [r.need('volume', 'm3'), r.need('time', 's')];
@@ -158,15 +187,21 @@ export const constantHead = method({
       const inflow = r.have('inflow', 'm3');
       const off = inflow && c.value(inflow).sub(c.value(volume)).div(c.value(volume)).mul(100).abs();
       if (off && off.compare(exact(p.steady.within)) > 0)
-        r.marks('flows-disagree', { apart: significant(off, 2), within: p.steady.within });
+        r.marks('flows-disagree', { apart: brief(off, 2, exact(p.steady.within)), within: p.steady.within });
       return c.name('q', c.div(volume, time), 'm3/s');
     }
 
     function headOf() {
       const given = r.have('head', 'm');
-      if (given !== null) return given;
-      const [pressure, water] = [r.need('pressure', 'Pa'), r.need('water', 'kg/m3')];
-      return pressure === null || water === null ? null : c.name('H', c.div(pressure, c.mul(water, c.num(GRAVITY))), 'm');
+      if (given !== null && x.pressure === null) return given;
+      const [pressure, water] = [given === null ? r.need('pressure', 'Pa') : r.have('pressure', 'Pa'), r.need('water', 'kg/m3')];
+      if (pressure === null || water === null) return given;
+      const found = c.name('H', c.div(pressure, c.mul(water, c.num(GRAVITY))), 'm');
+      if (given === null) return found;
+      const off = c.value(found).sub(c.value(given)).abs().div(c.value(given)).mul(100);
+      if (off.compare(exact(p.headsWithin)) <= 0) return given;
+      r.refuse('pressure-and-head', 'head', { pressure: brief(c.value(found)), head: brief(c.value(given)) });
+      return null;
     }
   },
 });

@@ -1,4 +1,6 @@
-import { method, qty, rows } from '../definition.js';
+import { method, qty, rows, type Citation, type Steps } from '../definition.js';
+
+const ACI522: Citation = { designation: 'ACI 522R', edition: '2010', part: 'permeability of pervious concrete, falling head' };
 
 const cm = { possible: { unit: 'cm', above: '0', most: '1000' } } as const;
 
@@ -6,7 +8,7 @@ export const fallingHead = method({
   id: 'falling-head',
   title: 'Permeability, falling head',
   names: ['falling head', 'pervious', 'permeability'],
-  follows: [{ designation: 'ASTM D5084', edition: '2016', part: 'falling head' }],
+  follows: [ACI522],
   about: 'Head that falls in a tube over a specimen: usual for pervious concrete. Mean of the trials.',
   fields: {
     tube: qty('area', 'a', 'Area of the tube', { si: 'cm2', us: 'in2' }, { possible: { unit: 'cm2', above: '0', most: '10000' } }),
@@ -20,15 +22,24 @@ export const fallingHead = method({
   },
   results: {
     trials: { label: 'Permeability of each trial', symbol: 'K', units: { si: 'cm/s', us: 'cm/s' }, along: 'trials' },
-    mean: { label: 'Permeability', symbol: 'K̄', units: { si: 'cm/s', us: 'cm/s' }, property: 'permeability', main: true },
+    mean: { label: 'Permeability', symbol: 'K̄', units: { si: 'cm/s', us: 'cm/s' }, property: 'permeability', plausible: { unit: 'cm/s', least: '0.01', most: '10' }, main: true },
     metres: { label: 'the same in m/s', symbol: 'K̄', units: { si: 'm/s', us: 'm/s' } },
   },
   variants: {
-    mean: { label: 'a·L/(A·t)·ln(h1/h2), mean of the trials', source: { designation: 'ASTM D5084', edition: '2016' }, params: {} },
+    mean: { label: 'a·L/(A·t)·ln(h1/h2), mean of the trials', source: ACI522, params: { steps: { 'cm/s': '~3', 'm/s': '~3' } satisfies Steps as Steps } },
   },
-  steps: [],
+  steps: [
+    { text: 'Side sealed, specimen saturated from below, no air under it; time the fall between the same two marks, three times.' },
+    { text: 'Water on the floor is slippery: mop up.', caution: true },
+  ],
+  example: {
+    tube: '78.5 cm2',
+    specimen: '78.5 cm2',
+    length: '15 cm',
+    trials: '21.4 21.9 22.3'.split(' ').map((time) => ({ time: `${time} s`, h1: '30 cm', h2: '7 cm' })),
+  },
   run(r) {
-    const { c, x } = r;
+    const { c, x, p } = r;
     const [tube, specimen, length] = [r.need('tube', 'cm2'), r.need('specimen', 'cm2'), r.need('length', 'cm')];
     const list = (x.trials ?? []).map((_row, i) => ({
       time: r.inRow('trials', i, 'time', 's', 't'),
@@ -43,9 +54,9 @@ export const fallingHead = method({
     const each = trials.map(({ time, h1, h2 }, i) =>
       c.name(`K${i + 1}`, c.mul(c.div(c.mul(tube, length), c.mul(specimen, time)), c.apply('ln', c.div(h1, h2))), 'cm/s'),
     );
-    r.series('trials', each, 'cm/s');
+    r.series('trials', each, 'cm/s', p.steps);
     const mean = c.name('K̄', c.div(c.sum(each), c.num(String(each.length))), 'cm/s');
-    r.result('mean', mean, 'cm/s');
-    r.result('metres', c.div(mean, c.num('100')), 'm/s');
+    r.result('mean', mean, 'cm/s', p.steps);
+    r.result('metres', c.div(mean, c.num('100')), 'm/s', p.steps);
   },
 });

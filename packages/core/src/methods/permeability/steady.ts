@@ -1,4 +1,4 @@
-import { exact, significant } from '../../numbers/exact.js';
+import { brief, exact } from '../../numbers/exact.js';
 import type { Calc } from '../calc.js';
 import { fitLine } from '../fit.js';
 import { column } from '../rows.js';
@@ -93,6 +93,6 @@ function lastTwo<V>(c: Calc<V>, times: readonly V[], totals: readonly V[]): { ap
       .div(c.value(t).sub(c.value(times[i]!))),
   );
   const [a, b] = [rates.at(-2), rates.at(-1)];
-  if (!a || !b || a.sign() === 0) return { apart: '?' };
-  return { apart: significant(b.sub(a).abs().div(a).mul(100), 2) };
+  if (!a || !b || a.sign() === 0) return { apart: 'more than 100' };
+  return { apart: brief(b.sub(a).abs().div(a).mul(100), 2) };
 }

@@ -22,7 +22,7 @@ export const correctionFactor = method({
         plausible: { unit: 'L', least: '5', most: '30' },
       },
     ),
-    batch: qty('volume', 'B', 'Volume of the batch', { si: 'm3', us: 'ft3' }, { possible: { unit: 'm3', above: '0', most: '30' } }),
+    batch: qty('volume', 'B', 'Volume of the batch', { si: 'm3', us: 'ft3' }, { possible: { unit: 'm3', above: '0', most: '30' }, plausible: { unit: 'm3', least: '0.01', most: '15' } }),
     fine: qty('mass', 'Fb', 'Fine aggregate in the batch', { si: 'kg', us: 'lb' }, batchMass),
     coarse: qty('mass', 'Cb', 'Coarse aggregate in the batch', { si: 'kg', us: 'lb' }, batchMass),
     reading: qty('percent', 'R', 'Meter reading', { si: '%', us: '%' }, { possible: { unit: '%', least: '0', most: '100' } }),
@@ -31,12 +31,13 @@ export const correctionFactor = method({
   results: {
     fine: { label: 'Fine aggregate for the bowl', symbol: 'Fs', units: { si: 'kg', us: 'lb' } },
     coarse: { label: 'Coarse aggregate for the bowl', symbol: 'Cs', units: { si: 'kg', us: 'lb' } },
-    correction: { label: 'Correction factor', symbol: 'G', units: { si: '%', us: '%' }, main: true },
+    correction: { label: 'Correction factor', symbol: 'G', units: { si: '%', us: '%' }, plausible: { unit: '%', least: '0', most: '1.5' }, main: true },
   },
   variants: { c231: { label: 'on the inundated aggregates', source: C231, params: {} } },
   steps: [
     { text: 'Inundate the two masses in the bowl, stir out the air, close, remove water of about the concrete’s air, run the meter.' },
   ],
+  example: { bowl: '7.043 L', batch: '6 m3', fine: '4352 kg', coarse: '6078 kg', reading: '5.4 %', removed: '350 mL' },
   run(r) {
     const { c, system } = r;
     const [volume, mass] = system === 'us' ? (['ft3', 'lb'] as const) : (['L', 'kg'] as const);
@@ -57,6 +58,6 @@ export const correctionFactor = method({
       r.refuse('below-correction', 'reading');
       return;
     }
-    r.result('correction', c.name('G', c.sub(reading, water), '%'), '%');
+    r.result('correction', c.name('G', c.sub(reading, water), '%'), '%', { '%': '0.1' });
   },
 });

@@ -1,4 +1,4 @@
-import { exact, shown } from '../../numbers/exact.js';
+import { decimalText, exact } from '../../numbers/exact.js';
 import { method, pick, qty, type Citation, type Run } from '../definition.js';
 import { startWithin5 } from '../composite/windows.js';
 
@@ -25,9 +25,9 @@ export const pressureAir = method({
   follows: [C231, T152, EN7],
   about: 'Air content from the pressure meter, less the aggregate correction factor of this combination of aggregates.',
   fields: {
-    gauge: qty('percent', 'A1', 'Gauge reading', { si: '%', us: '%' }, { only: ['type-b'], ...level }),
-    h1: qty('percent', 'h1', 'Level under pressure', { si: '%', us: '%' }, { only: ['type-a'], ...level }),
-    h2: qty('percent', 'h2', 'Level after release', { si: '%', us: '%' }, { only: ['type-a'], ...level }),
+    gauge: qty('percent', 'A1', 'Gauge reading', { si: '%', us: '%' }, level),
+    h1: qty('percent', 'h1', 'Level under pressure', { si: '%', us: '%' }, level),
+    h2: qty('percent', 'h2', 'Level after release', { si: '%', us: '%' }, level),
     correction: qty(
       'percent',
       'G',
@@ -42,17 +42,19 @@ export const pressureAir = method({
     division: qty(
       'percent',
       'd',
-      'Dial division above 8 %',
+      'Division of the dial, above 8 %',
       { si: '%', us: '%' },
       {
         from: 'meter.division',
+        optional: true,
+        plausible: { unit: '%', least: '0.05', most: '1' },
         possible: { unit: '%', above: '0', most: '5' },
       },
     ),
     aggregate: pick(
       'Aggregate',
       { normal: 'Normal, dense', porous: 'Lightweight, slag or other porous' },
-      { optional: true, usual: 'normal' },
+      { optional: true, usual: 'normal', from: 'mix.aggregate' },
     ),
     mishap: pick(
       'What went wrong',
@@ -68,19 +70,26 @@ export const pressureAir = method({
   },
   results: {
     apparent: { label: 'Apparent air', symbol: 'A1', units: { si: '%', us: '%' } },
-    air: { label: 'Air', symbol: 'As', units: { si: '%', us: '%' }, property: 'air', precision: 'air', main: true },
+    air: { label: 'Air', symbol: 'As', units: { si: '%', us: '%' }, property: 'air', precision: 'air', plausible: { unit: '%', least: '0', most: '15' }, main: true },
   },
   variants: {
-    'type-b': { label: 'meter with a gauge (type B)', source: C231, params: { ...PARAMS, meter: 'gauge' } as PressureParams },
-    'type-a': { label: 'meter with a water column (type A)', source: C231, params: { ...PARAMS, meter: 'column' } as PressureParams },
+    'type-b': { label: 'meter with a gauge (type B)', source: C231, params: { ...PARAMS, meter: 'gauge' } satisfies PressureParams as PressureParams, without: ['h1', 'h2'] },
+    'type-a': { label: 'meter with a water column (type A)', source: C231, params: { ...PARAMS, meter: 'column' } satisfies PressureParams as PressureParams, without: ['gauge'] },
   },
   steps: [
-    { text: 'Rim and flange clean; clamp crosswise; both petcocks open, main valve closed.' },
-    { text: 'Water in one petcock until it runs clear of bubbles from the other; jar the meter.' },
-    { text: 'Pump a little past the initial line, let it cool a few seconds, tap the gauge, bleed to the line; close both petcocks.' },
-    { text: 'Press the main valve, tap the bowl smartly while holding it, tap the gauge, read when steady.' },
-    { text: 'Pressure: release the main valve, shield and open the petcocks, only then unclamp. Face away.', caution: true },
+    { text: 'Damp the bowl. Fill it in three equal layers, 25 strokes each, 10 to 15 taps with the mallet after each; or vibrate it.' },
+    { text: 'Strike off level with the bar or plate. Wipe rim and flange clean.' },
+    { text: 'Clamp the cover on crosswise, both petcocks open, main valve closed.' },
+    { text: (p) => (p.meter === 'gauge' ? 'Water in one petcock until it runs clear of bubbles from the other; jar the meter.' : null) },
+    { text: (p) => (p.meter === 'gauge' ? 'Close the bleeder. Pump a little past the initial line, let it cool a few seconds, tap the gauge, bleed to the line.' : null) },
+    { text: (p) => (p.meter === 'gauge' ? 'Close both petcocks. Press the lever of the main valve and hold it, tap the bowl smartly with the mallet, tap the gauge, read when steady.' : null) },
+    { text: (p) => (p.meter === 'column' ? 'Fill the column with water, set it to zero, put on the working pressure, tap the bowl, read h1.' : null) },
+    { text: (p) => (p.meter === 'column' ? 'Let the pressure out, tap the bowl, read h2.' : null) },
+    { text: 'Under pressure: let go of the lever, shield the petcocks with a hand and open them, and only then open the clamps. Face away.', caution: true },
+    { text: 'Rinse the underside of the cover at once.' },
   ],
+  kit: 'air-meter',
+  work: { on: 'fresh', place: 4, aggregate: 'normal' },
   windows: [startWithin5(C231, 'Air test started')],
   advice: [
     {
@@ -91,7 +100,7 @@ export const pressureAir = method({
         'Still low: ask the plant for more air-entraining admixture, if the specification lets it be added on site; then mix and test again.',
         'First and check test both out: the load fails the requirement.',
       ],
-      bothOut: ['Call whoever may reject the load.'],
+      bothOut: ['Tell whoever may reject the load.'],
       levers: ['Long haul, heat and vibration lose air', 'Low air: the concrete will not stand frost'],
     },
     {
@@ -99,12 +108,13 @@ export const pressureAir = method({
       side: 'high',
       steps: [
         'Make a check test on a new portion, meter rinsed.',
-        'First and check test both out: the load fails the requirement. Call whoever may reject it.',
+        'First and check test both out: the load fails the requirement. Tell whoever may reject it.',
       ],
-      bothOut: ['Call whoever may reject the load.'],
+      bothOut: ['Tell whoever may reject the load.'],
       levers: ['Admixture dose and mixing time', 'Each per cent of air costs about 5 % of strength'],
     },
   ],
+  example: { gauge: '6.3 %', h1: '7.1 %', h2: '0.6 %', correction: '0.4 %', division: '0.1 %', aggregate: 'normal' },
   run(r) {
     const { x, p, c } = r;
     mishaps(r);
@@ -114,21 +124,27 @@ export const pressureAir = method({
     }
     const apparent = apparentAir(r);
     const correction = r.need('correction', '%');
-    const division = r.need('division', '%');
+    const fine = apparent !== null && c.value(apparent).compare(exact(p.fineUpTo)) <= 0;
+    const step = fine ? p.fineStep : halfDivision(r, apparent !== null);
     if (apparent === null) return;
     r.result('apparent', apparent, '%');
-    if (correction === null || division === null) return;
+    if (correction === null || step === null) return;
     const air = c.sub(apparent, correction);
     if (c.value(air).compare(0) < 0) {
       r.refuse('below-correction', p.meter === 'gauge' ? 'gauge' : 'h1');
       return;
     }
-    const fine = c.value(apparent).compare(exact(p.fineUpTo)) <= 0;
-    r.result('air', c.name('As', air, '%'), '%', { '%': fine ? p.fineStep : shown(c.value(division).div(2), 20) });
+    r.result('air', c.name('As', air, '%'), '%', { '%': step });
   },
 });
 
 type R<V> = Run<typeof pressureAir.fields, PressureParams, V>;
+
+/** Above the fine part of the dial, half a division of it; asked for only there. */
+function halfDivision<V>(r: R<V>, wanted: boolean): string | null {
+  const division = wanted ? r.need('division', '%') : null;
+  return division === null ? null : decimalText(r.c.value(division).div(2));
+}
 
 function mishaps<V>(r: R<V>): void {
   if (r.x.mishap === 'leak') r.voids('meter-leaks');

@@ -1,8 +1,9 @@
-import { shown } from '../../numbers/exact.js';
+import { brief } from '../../numbers/exact.js';
 import { method, pick, qty, rows, text, type Citation, type Steps } from '../definition.js';
 import { errorAt, extent, fitLine, pointOf, T90, within } from '../fit.js';
 import { column } from '../rows.js';
 import { C805, reboundNumber } from './rebound.js';
+import { pairs } from '../../examples/write.js';
 
 const EN13791: Citation = { designation: 'EN 13791', edition: '2019', part: 'indirect methods' };
 
@@ -49,15 +50,20 @@ export const reboundStrength = method({
     pairs: {
       label: 'line through this concrete’s own pairs, six or more',
       source: C805,
-      params: { form: 'fit', least: 6, t90: T90, steps: STEPS } as CorrelationParams,
+      params: { form: 'fit', least: 6, t90: T90, steps: STEPS } satisfies CorrelationParams as CorrelationParams,
     },
     curve: {
       label: 'a named curve of the lab, between its points',
       source: EN13791,
-      params: { form: 'curve', least: 2, t90: T90, steps: STEPS } as CorrelationParams,
+      params: { form: 'curve', least: 2, t90: T90, steps: STEPS } satisfies CorrelationParams as CorrelationParams,
     },
   },
   steps: [{ text: 'Pairs over the whole range of strength, same surface and orientation, on the same day as the cores are drilled.' }],
+  example: {
+    orientation: 'level',
+    pairs: pairs('rebound', 'strength', '', '30/24.1 33/28.0 35/31.5 38/35.2 40/38.9 43/42.6 45/46.8'),
+    now: '39',
+  },
   run(r) {
     const { c, p, system } = r;
     const unit = system === 'us' ? 'psi' : 'MPa';
@@ -69,11 +75,11 @@ export const reboundStrength = method({
     const fit = fitLine(c, x, y);
     if (fit === null) return r.note('rebounds-all-alike');
     if (p.form === 'fit') {
-      r.result('slope', c.name('b', fit.slope, unit), unit);
+      r.result('slope', fit.slope, unit);
       r.result('intercept', c.name('a', fit.intercept, unit), unit);
     }
     if (!within(c, now, span))
-      return r.refuse('beyond-correlation', 'now', { least: shown(c.value(span.least)), most: shown(c.value(span.most)) });
+      return r.refuse('beyond-correlation', 'now', { least: brief(c.value(span.least)), most: brief(c.value(span.most)) });
     r.note('estimated-only');
     if (p.form === 'curve') {
       r.result('strength', c.name('f̂', between(), unit), unit, steps);

@@ -1,6 +1,7 @@
 import { exact, type Exact } from '../../numbers/exact.js';
 import { column } from '../rows.js';
 import { method, qty, rows, type Citation, type Run, type Steps } from '../definition.js';
+import { rowsOf } from '../../examples/write.js';
 
 export const C805: Citation = { designation: 'ASTM C805/C805M', edition: '2018' };
 const EN: Citation = { designation: 'EN 12504-2', edition: '2021' };
@@ -41,29 +42,33 @@ export const rebound = method({
   results: {
     all: { label: 'Mean of all', symbol: 'R̄', units: { si: '1', us: '1' }, whenVoid: true },
     number: { label: 'Rebound number', symbol: 'R', units: { si: '1', us: '1' }, property: 'rebound', precision: 'rebound', main: true },
-    discarded: { label: 'Thrown out', symbol: 'out', units: { si: '1', us: '1' } },
-    far: { label: 'Far from the median', symbol: 'far', units: { si: '1', us: '1' } },
+    counted: { label: 'Readings that count', symbol: 'n', units: { si: '1', us: '1' } },
+    discarded: { label: 'Thrown out', symbol: 'out', units: { si: '1', us: '1' }, whenVoid: true },
+    far: { label: 'Far from the median', symbol: 'far', units: { si: '1', us: '1' }, whenVoid: true },
   },
   variants: {
     astm: {
       label: 'ten impacts, mean of the rest',
       source: C805,
-      params: { central: 'mean', least: 10, far: '6', most: '2', steps: { '1': '1' } } as ReboundParams,
+      params: { central: 'mean', least: 10, far: '6', most: '2', steps: { '1': '1' } } satisfies ReboundParams as ReboundParams,
     },
     lab: {
       label: 'five to twelve impacts, mean of the rest',
       source: C805,
-      params: { central: 'mean', least: 5, far: '6', most: '2', steps: { '1': '1' } } as ReboundParams,
+      params: { central: 'mean', least: 5, far: '6', most: '2', steps: { '1': '1' } } satisfies ReboundParams as ReboundParams,
     },
     en: {
       label: 'nine or more, median',
       source: EN,
-      params: { central: 'median', least: 9, far: '30', most: '20', steps: { '1': '1' } } as ReboundParams,
+      params: { central: 'median', least: 9, far: '30', most: '20', steps: { '1': '1' } } satisfies ReboundParams as ReboundParams,
     },
   },
   steps: [
+    { text: 'An impact that crushed or broke through is not a reading: move at least 25 mm and strike again.' },
+    { text: 'Eyes covered: chips fly.', caution: true },
     { text: 'Smooth, dry, at least 150 mm across; hammer square; impacts 25 mm apart, 50 mm from edges; note orientation and hammer.' },
   ],
+  example: { readings: rowsOf('value', '38 41 39 40 37 42 39 40 31 38') },
   run(r) {
     const { c, p } = r;
     const values = column(r, 'readings', 'value', '1', 'R', p.least);
@@ -94,6 +99,7 @@ export const rebound = method({
     r.says('discarded', keyed(r, out));
     if (out.length > Number(p.most)) r.voids('rebound-scatter', { count: String(out.length), of: String(values.length) });
     const rest = values.filter((_v, i) => !out.includes(String(i + 1)));
+    r.result('counted', c.num(String(rest.length)), '1', { '1': '1' });
     if (rest.length > 0) r.result('number', c.name('R', c.mean(rest), '1'), '1', p.steps);
   },
 });

@@ -31,9 +31,15 @@ export const reboundUniformity = method({
     standOut: { label: 'Areas that stand out', symbol: 'out', units: { si: '1', us: '1' } },
   },
   variants: {
-    two: { label: 'further than two standard deviations', source: C805, params: { standOut: '2', least: 3 } as UniformityParams },
+    two: { label: 'further than two standard deviations', source: C805, params: { standOut: '2', least: 3 } satisfies UniformityParams as UniformityParams },
   },
   steps: [{ text: 'Smooth, dry, fixed, at least 100 mm thick; the same orientation and hammer for all areas of an element.' }],
+  example: {
+    areas: 'A1/39 A2/40 A3/38 A4/41 A5/39 B1/40 B2/31 B3/39'.split(' ').map((pair) => {
+      const [area, number] = pair.split('/');
+      return { element: 'Pier 2, formed', area: area ?? '', number: number ?? '' };
+    }),
+  },
   run(r) {
     const { c, x, p } = r;
     const values = column(r, 'areas', 'number', '1', 'R', p.least);

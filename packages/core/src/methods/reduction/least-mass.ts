@@ -79,7 +79,7 @@ export const NOMINAL = qty(
   'D',
   'Nominal maximum size (permitted to pass)',
   { si: 'mm', us: 'in' },
-  { possible: { unit: 'mm', above: '0', most: '150' } },
+  { possible: { unit: 'mm', above: '0', most: '150' }, plausible: { unit: 'mm', least: '2.36', most: '90' }, typical: { text: '19', unit: 'mm' } },
 );
 
 /** Least mass for a test, kg: the row of the next listed size; undefined beyond the table. */
@@ -101,7 +101,8 @@ export const leastMass = method({
   },
   results: { least: { label: 'Least mass', symbol: 'm', units: { si: 'kg', us: 'kg' }, main: true } },
   variants: { astm: { label: 'by nominal maximum size', source: MASSES, params: LEAST } },
-  steps: [],
+  steps: [{ text: 'More is allowed, less is not. The nominal maximum size is the one that all of it is permitted to pass.' }],
+  example: { test: 'c136', nominal: '19 mm' },
   run(r) {
     const { c, x, p } = r;
     const nominal = r.need('nominal', 'mm');

@@ -6,7 +6,7 @@ export const C702: Citation = { designation: 'ASTM C702/C702M', edition: '2018' 
 export const R76: Citation = { designation: 'AASHTO R 76', edition: '2016' };
 export type Material = 'coarse' | 'fine' | 'mixture';
 
-const WAYS = { A: 'A, splitter', B: 'B, quartering', C: 'C, miniature stockpile' } as const;
+const WAYS = { A: 'a splitter', B: 'quartering', C: 'a miniature stockpile' } as const;
 
 export const reduction = method({
   id: 'reduction',
@@ -15,8 +15,8 @@ export const reduction = method({
   follows: [C702, R76],
   about: 'How often a bulk is halved, what that leaves, and by which methods. Never trimmed to an exact mass.',
   fields: {
-    bulk: qty('mass', 'M', 'Bulk', { si: 'kg', us: 'lb' }, { possible: { unit: 'kg', above: '0', most: '2000' } }),
-    least: qty('mass', 'm', 'Least test mass', { si: 'kg', us: 'lb' }, { possible: { unit: 'kg', above: '0', most: '500' } }),
+    bulk: qty('mass', 'M', 'Bulk', { si: 'kg', us: 'lb' }, { possible: { unit: 'kg', least: '0.01', most: '2000' }, plausible: { unit: 'kg', least: '0.5', most: '1000' }, typical: { text: '40', unit: 'kg' } }),
+    least: qty('mass', 'm', 'Least test mass', { si: 'kg', us: 'lb' }, { possible: { unit: 'kg', least: '0.01', most: '500' }, plausible: { unit: 'kg', least: '0.1', most: '200' }, typical: { text: '3', unit: 'kg' } }),
     exactly: qty(
       'mass',
       'm',
@@ -41,6 +41,7 @@ export const reduction = method({
     { text: 'Never trim to an exact mass: what the last cut leaves is the test sample.' },
     { text: 'Dust: mask, and wet the floor. A full pan is heavy: lift with two.', caution: true },
   ],
+  example: { bulk: '48 kg', least: '5 kg', material: 'coarse', wet: 'no' },
   run(r) {
     const { c, x, p, system } = r;
     const unit = system === 'us' ? 'lb' : 'kg';
@@ -53,7 +54,7 @@ export const reduction = method({
       r.says('methods', methods);
       // B and C want some damp to hold the fines; a splitter wants none.
       if (x.material === 'fine' && x.wet === 'no' && (x.wished === 'B' || x.wished === 'C')) r.note('moisten-first');
-      if (x.wished !== null && !methods.includes(x.wished)) r.refuse('method-unfit', 'wished', { methods: methods.join(', ') });
+      if (x.wished !== null && !methods.includes(x.wished)) r.refuse('method-unfit', 'wished', { methods: methods.map((way) => WAYS[way]).join(' or ') });
     }
     if (bulk === null || least === null) return;
     if (c.value(bulk).compare(c.value(least)) < 0) {

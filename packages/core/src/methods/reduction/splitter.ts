@@ -1,4 +1,4 @@
-import { exact, shown } from '../../numbers/exact.js';
+import { brief, exact } from '../../numbers/exact.js';
 import { convert } from '../../units/units.js';
 import { method, pick, qty, YES_NO } from '../definition.js';
 import { C702 } from './reduction.js';
@@ -21,27 +21,28 @@ export const splitter = method({
   about: 'Whether a splitter fits: an even number of equal chutes, wide enough that the largest particle does not bridge.',
   fields: {
     material: pick('Material', { coarse: 'Coarse', fine: 'Fine, dry', mixture: 'Coarse and fine' }),
-    largest: qty('length', 'd', 'Largest particle', { si: 'mm', us: 'in' }, { possible: { unit: 'mm', above: '0', most: '200' } }),
+    largest: qty('length', 'd', 'Largest particle', { si: 'mm', us: 'in' }, { possible: { unit: 'mm', above: '0', most: '200' }, plausible: { unit: 'mm', least: '0.6', most: '100' } }),
     chutes: qty('ratio', 'n', 'Chutes', { si: '1', us: '1' }, { possible: { unit: '1', least: '1', most: '100' } }),
-    width: qty('length', 'w', 'Width of a chute', { si: 'mm', us: 'in' }, { possible: { unit: 'mm', above: '0', most: '500' } }),
+    width: qty('length', 'w', 'Width of a chute', { si: 'mm', us: 'in' }, { possible: { unit: 'mm', above: '0', most: '500' }, plausible: { unit: 'mm', least: '5', most: '200' }, typical: { text: '38', unit: 'mm' } }),
   },
   results: {
     fits: { label: 'Fits', symbol: 'fits', units: { si: '1', us: '1' }, words: YES_NO, main: true },
     least: { label: 'Chutes at least', symbol: 'w ≥', units: { si: 'mm', us: 'in' } },
   },
   variants: {
-    text: { label: 'half as wide again as the largest particle', source: C702, params: { ...BASE, multiple: '1.5' } as SplitterParams },
+    text: { label: 'half as wide again as the largest particle', source: C702, params: { ...BASE, multiple: '1.5' } satisfies SplitterParams as SplitterParams },
     twice: {
       label: 'twice the largest particle: a lab’s own, bridges less',
       source: C702,
-      params: { ...BASE, multiple: '2' } as SplitterParams,
+      params: { ...BASE, multiple: '2' } satisfies SplitterParams as SplitterParams,
     },
-    thrice: { label: 'three times the largest particle: a lab’s own', source: C702, params: { ...BASE, multiple: '3' } as SplitterParams },
+    thrice: { label: 'three times the largest particle: a lab’s own', source: C702, params: { ...BASE, multiple: '3' } satisfies SplitterParams as SplitterParams },
   },
   steps: [
     { text: 'Two receiving pans; feed spread from edge to edge, released freely.' },
     { text: 'Dust: mask. Fingers stay out of the chutes; a full pan is heavy.', caution: true },
   ],
+  example: { material: 'coarse', largest: '25 mm', chutes: '10', width: '38 mm' },
   run(r) {
     const { c, x, p, system } = r;
     const unit = system === 'us' ? 'in' : 'mm';
@@ -64,7 +65,7 @@ export const splitter = method({
         refuse('chutes-for-fine', 'width', { least: p.fine.least, most: p.fine.most });
     } else {
       r.result('least', least, unit);
-      if (c.value(width).compare(c.value(least)) < 0) refuse('chutes-narrow', 'width', { least: `${shown(c.value(least), 4)} ${unit}` });
+      if (c.value(width).compare(c.value(least)) < 0) refuse('chutes-narrow', 'width', { least: `${brief(c.value(least), 4)} ${unit}` });
     }
     r.says('fits', [faults.length === 0 ? 'yes' : 'no']);
   },

@@ -1,4 +1,4 @@
-import { exact, shown, type Exact } from '../../numbers/exact.js';
+import { brief, exact, type Exact } from '../../numbers/exact.js';
 import { convert } from '../../units/units.js';
 import { method, pick, qty, rows, text } from '../definition.js';
 import { leastFor, largestFor, NOMINAL, TESTS } from './least-mass.js';
@@ -10,28 +10,32 @@ import { C702, R76 } from './reduction.js';
  */
 type Place = string;
 
+/** Whether leaves at these depths fit into one whole: Σ 2⁻ⁿ ≤ 1. */
+const fit = (depths: readonly number[]): boolean => depths.reduce((sum, d) => sum + 2 ** -d, 0) <= 1;
+
 /**
  * Hands out places at these depths so that none lies within another, shallow ones first; and what
- * is left over, which is kept. Null when the depths ask for more than the whole (Σ 2⁻ⁿ > 1).
+ * is left over, which is kept. Null when the depths ask for more than the whole.
  */
 export function places(depths: readonly number[]): { leaves: Place[]; kept: Place[] } | null {
+  if (!fit(depths)) return null;
   const leaves: Place[] = depths.map(() => '');
-  let free: Place[] = [''];
+  /** Free places by their depth. */
+  const free: Place[][] = [['']];
   const order = depths.map((_d, i) => i).sort((a, b) => depths[a]! - depths[b]! || a - b);
   for (const i of order) {
     const depth = depths[i]!;
     // The deepest free place that is shallow enough: the larger splits stay whole.
-    const from = [...free].sort((a, b) => b.length - a.length).find((place) => place.length <= depth);
-    if (from === undefined) return null;
-    free = free.filter((place) => place !== from);
-    let place = from;
+    let at = Math.min(depth, free.length - 1);
+    while (at > 0 && !free[at]?.length) at--;
+    let place = free[at]!.shift()!;
     while (place.length < depth) {
-      free.push(`${place}R`);
+      (free[place.length + 1] ??= []).push(`${place}R`);
       place += 'L';
     }
     leaves[i] = place;
   }
-  return { leaves, kept: free.sort((a, b) => a.length - b.length || (a < b ? -1 : 1)) };
+  return { leaves, kept: free.flatMap((level) => level?.sort() ?? []) };
 }
 
 export const reductionTree = method({
@@ -43,7 +47,7 @@ export const reductionTree = method({
     'Which split of a bulk feeds which test, each halved as often as its least mass allows, and which splits are kept until all tests are accepted.',
   panel: 'tree',
   fields: {
-    bulk: qty('mass', 'M', 'Bulk', { si: 'kg', us: 'lb' }, { possible: { unit: 'kg', above: '0', most: '2000' } }),
+    bulk: qty('mass', 'M', 'Bulk', { si: 'kg', us: 'lb' }, { possible: { unit: 'kg', least: '0.01', most: '2000' }, plausible: { unit: 'kg', least: '0.5', most: '1000' }, typical: { text: '40', unit: 'kg' } }),
     nominal: NOMINAL,
     leaves: rows('Tests that it must feed', {
       test: pick('Test', {
@@ -60,10 +64,10 @@ export const reductionTree = method({
         'm',
         'Least mass, where the lab wants more',
         { si: 'kg', us: 'lb' },
-        { optional: true, possible: { unit: 'kg', above: '0', most: '500' } },
+        { optional: true, possible: { unit: 'kg', least: '0.01', most: '500' } },
       ),
       weighed: qty('mass', 'w', 'Weighed', { si: 'kg', us: 'lb' }, { optional: true, possible: { unit: 'kg', above: '0', most: '2000' } }),
-    }),
+    }, { most: 40 }),
   },
   results: {
     splits: { label: 'Split', symbol: 'split', units: { si: '1', us: '1' }, along: 'leaves', main: true },
@@ -78,7 +82,7 @@ export const reductionTree = method({
     halves: {
       label: 'halving, at least the least mass in each',
       source: C702,
-      params: { fine: '1', farAbove: '1.7' } as { fine: string; farAbove: string },
+      params: { fine: '1', farAbove: '1.7' } satisfies { fine: string; farAbove: string },
     },
   },
   steps: [
@@ -86,6 +90,11 @@ export const reductionTree = method({
     { text: 'Never trim to an exact mass: what the last cut leaves is the test sample.' },
     { text: 'Dust: mask. A full pan is heavy: lift with two.', caution: true },
   ],
+  example: {
+    bulk: '48 kg',
+    nominal: '19 mm',
+    leaves: [{ test: 'c136' }, { test: 'c117' }, { test: 'c127' }, { test: 'c566' }],
+  },
   run(r) {
     const { c, x, p, system } = r;
     const unit = system === 'us' ? 'lb' : 'kg';
@@ -111,12 +120,13 @@ export const reductionTree = method({
     r.series('least', known, unit);
     if (bulk === null) return;
     const depths = known.map((m) => depthOf(c.value(bulk), c.value(m)));
+    if (depths.some((d) => d > MOST_CUTS)) return r.refuse('too-many-cuts', 'bulk', { most: String(MOST_CUTS) });
     const plan = depths.some((d) => d < 0) ? null : places(depths);
     if (!plan) {
       // The least bulk, by doubling what the least masses ask for, that feeds them all.
       const needed = needs(known.map((m) => c.value(m)));
       r.result('needed', c.num(needed), unit);
-      return r.refuse('bulk-too-small-for-all', 'bulk', { least: `${shown(exact(needed), 4)} ${unit}` });
+      return r.refuse('bulk-too-small-for-all', 'bulk', { least: `${brief(exact(needed), 4)} ${unit}` });
     }
     const mass = (place: Place) => c.div(bulk, c.num(String(2 ** place.length)));
     r.says('splits', plan.leaves);
@@ -133,26 +143,39 @@ export const reductionTree = method({
     leaves.forEach((leaf, i) => {
       const weighed = leaf.weighed === null ? null : r.inRow('leaves', i, 'weighed', unit, 'w');
       if (weighed !== null && c.value(weighed).compare(c.value(known[i]!)) < 0)
-        r.refuse('leaf-below-least', `leaves.${i}.weighed`, { least: `${shown(c.value(known[i]!), 4)} ${unit}` });
+        r.refuse('leaf-below-least', `leaves.${i}.weighed`, { least: `${brief(c.value(known[i]!), 4)} ${unit}` });
     });
     if (masses.some((m, i) => c.value(m).compare(c.value(known[i]!).mul(exact(p.farAbove))) >= 0)) r.note('far-above-least');
   },
 });
 
+/** More cuts than this are never made: a slip in a mass. */
+const MOST_CUTS = 20;
+
 /** How often `bulk` may be halved with `least` still left: ⌊log2(M/m)⌋; below zero when it is not even enough whole. */
 function depthOf(bulk: Exact, least: Exact): number {
-  let [depth, left] = [-1, bulk];
-  for (; left.compare(least) >= 0; left = left.div(2)) depth++;
+  const ratio = bulk.div(least);
+  // The double tells but for a whole power of two: there the exact comparison decides.
+  let depth = Math.min(MOST_CUTS + 1, Math.max(-1, Math.floor(Math.log2(ratio.near)) - 1));
+  while (depth <= MOST_CUTS && ratio.compare(2 ** (depth + 1)) >= 0) depth++;
   return depth;
 }
 
 /** The least bulk for which the leaves fit into one tree, as `n/d` text: one of the least masses, doubled some times. */
 function needs(least: readonly Exact[]): string {
-  const MOST = 20;
-  const candidates = least.flatMap((m) => Array.from({ length: MOST }, (_d, k) => m.mul(2 ** k)));
-  const enough = candidates.filter((bulk) => {
+  const candidates = least
+    .flatMap((m) => Array.from({ length: MOST_CUTS }, (_d, k) => m.mul(2 ** k)))
+    .sort((a, b) => a.near - b.near);
+  const enough = (bulk: Exact): boolean => {
     const depths = least.map((m) => depthOf(bulk, m));
-    return depths.every((d) => d >= 0) && places(depths) !== null;
-  });
-  return enough.reduce((a, b) => (b.compare(a) < 0 ? b : a)).toString();
+    return depths.every((d) => d >= 0) && fit(depths);
+  };
+  // More bulk is never worse: the first that is enough is found by halving.
+  let [low, high] = [0, candidates.length - 1];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (enough(candidates[middle]!)) high = middle;
+    else low = middle + 1;
+  }
+  return candidates[low]!.toString();
 }

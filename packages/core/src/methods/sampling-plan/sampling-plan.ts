@@ -31,21 +31,22 @@ export const samplingFrequency = method({
       { si: 'm2', us: 'ft2' },
       { optional: true, possible: { unit: 'm2', least: '0', most: '1000000' } },
     ),
-    taken: count('n', 'Tests of the class so far', true),
+    taken: count('n', 'Tests of the class before that day', true),
     batches: count('N', 'Batches of the class in all', true),
   },
   results: {
     day: { label: 'Tests that day', symbol: 'tests', units: { si: '1', us: '1' }, main: true },
-    short: { label: 'Still short of the least in all', symbol: 'short', units: { si: '1', us: '1' } },
+    short: { label: 'Still short of the least in all, that day’s counted', symbol: 'short', units: { si: '1', us: '1' } },
   },
   variants: {
     aci318: {
       label: 'each day, 110 m³ (150 yd³), 460 m² (5000 ft²)',
       source: ACI,
-      params: { volume: { si: '110', us: '150' }, area: { si: '460', us: '5000' }, leastInAll: '5' } as FrequencyParams,
+      params: { volume: { si: '110', us: '150' }, area: { si: '460', us: '5000' }, leastInAll: '5' } satisfies FrequencyParams as FrequencyParams,
     },
   },
-  steps: [],
+  steps: [{ text: 'Other codes ask for other numbers. Air and slump with every strength sample, and whenever the concrete seems to change.' }],
+  example: { volume: '310 m3', area: '720 m2', taken: '1', batches: '48' },
   run(r) {
     const { c, p, system } = r;
     const volume = r.need('volume', system === 'us' ? 'yd3' : 'm3');
@@ -56,26 +57,37 @@ export const samplingFrequency = method({
       ...(area === null ? [] : [c.value(c.div(area, c.num(p.area[system]))).ceil()]),
     ];
     const day = needs.reduce((most, n) => (n.compare(most) > 0 ? n : most));
-    r.result('day', c.num(day.compare(1) > 0 ? day.toString() : '1'), '1', { '1': '1' });
+    const today = c.num(day.compare(1) > 0 ? day.toString() : '1');
+    r.result('day', today, '1', { '1': '1' });
     const [taken, batches] = [r.have('taken', '1'), r.have('batches', '1')];
     if (taken === null) return;
     const least = batches !== null && c.value(batches).compare(5) < 0 ? batches : c.num(p.leastInAll);
-    const short = c.sub(least, taken);
+    const short = c.sub(least, c.add(taken, today));
     r.result('short', c.value(short).compare(0) > 0 ? short : c.num('0'), '1', { '1': '1' });
   },
 });
 
-/** `take` different loads of 1 … `loads`, in the order drawn. Each is equally likely: a draw that would favour some is thrown away. */
-export function drawLoads(loads: number, take: number, seed: number): number[] {
-  const left = Array.from({ length: loads }, (_l, i) => i + 1);
-  const drawn: number[] = [];
-  const source = seeded(seed);
-  while (drawn.length < take && left.length > 0) {
-    const fair = 2 ** 32 - (2 ** 32 % left.length);
+/** A whole number below `below`, each equally likely: a draw that would favour some is thrown away. */
+function fairly(source: Generator<number, never>, below: number): number {
+  const fair = 2 ** 32 - (2 ** 32 % below);
+  for (;;) {
     const n = source.next().value;
-    if (n < fair) drawn.push(...left.splice(n % left.length, 1));
+    if (n < fair) return n % below;
   }
-  return drawn;
+}
+
+/**
+ * Loads of 1 … `loads` to sample: one at random in each of `take` equal sublots, so that no stretch goes
+ * without (D3665); then spares from all that are left, in the order drawn.
+ */
+export function drawLoads(loads: number, take: number, seed: number, spares = 0): { readonly picks: number[]; readonly spares: number[] } {
+  const source = seeded(seed);
+  const start = (k: number): number => Math.floor((k * loads) / take);
+  const picks = Array.from({ length: take }, (_p, k) => start(k) + 1 + fairly(source, start(k + 1) - start(k)));
+  const left = Array.from({ length: loads }, (_l, i) => i + 1).filter((n) => !picks.includes(n));
+  const drawn: number[] = [];
+  while (drawn.length < spares && left.length > 0) drawn.push(...left.splice(fairly(source, left.length), 1));
+  return { picks, spares: drawn };
 }
 
 export const randomLoads = method({
@@ -85,17 +97,18 @@ export const randomLoads = method({
   follows: [D3665],
   about: 'Loads to sample, drawn before the pour with a seed that is recorded; spares in case a load is missed.',
   fields: {
-    loads: count('N', 'Loads expected'),
-    samples: count('n', 'Samples wanted'),
-    spares: count('k', 'Spares', true),
+    loads: qty('ratio', 'N', 'Loads expected', { si: '1', us: '1' }, { possible: { unit: '1', least: '1', most: '5000' } }),
+    samples: qty('ratio', 'n', 'Samples wanted', { si: '1', us: '1' }, { possible: { unit: '1', least: '1', most: '1000' } }),
+    spares: qty('ratio', 'k', 'Spares', { si: '1', us: '1' }, { optional: true, possible: { unit: '1', least: '0', most: '1000' } }),
     seed: qty('ratio', 'seed', 'Seed, recorded', { si: '1', us: '1' }, { possible: { unit: '1', least: '0', most: '4294967295' } }),
   },
   results: {
     sample: { label: 'Sample loads', symbol: 'loads', units: { si: '1', us: '1' }, main: true },
     spares: { label: 'Spares', symbol: 'spares', units: { si: '1', us: '1' } },
   },
-  variants: { d3665: { label: 'every load equally likely', source: D3665, params: {} } },
-  steps: [{ text: 'Not “that one looks wet”: testing another load as well is allowed, and marked as by choice.' }],
+  variants: { d3665: { label: 'one in each of equal sublots, every load of it equally likely', source: D3665, params: {} } },
+  steps: [{ text: 'Not “that one looks wet”: another load may be tested as well, and is noted as tested by choice.' }],
+  example: { loads: '48', samples: '4', spares: '2', seed: '2611' },
   run(r) {
     const { c } = r;
     const [loads, samples, seed, spares] = [r.need('loads', '1'), r.need('samples', '1'), r.need('seed', '1'), r.have('spares', '1')];
@@ -104,14 +117,9 @@ export const randomLoads = method({
     if (whole.some((v) => !v.isWhole())) return r.refuse('not-whole', 'loads');
     const [n, take, from, more = 0] = whole.map((v) => v.valueOf()) as [number, number, number, number?];
     if (take > n) return r.refuse('more-than-loads', 'samples', { loads: String(n) });
-    const drawn = drawLoads(n, Math.min(n, take + more), from);
-    r.says(
-      'sample',
-      drawn
-        .slice(0, take)
-        .sort((a, b) => a - b)
-        .map(String),
-    );
-    r.says('spares', drawn.slice(take).map(String));
+    if (take < 1) return r.missing('samples');
+    const drawn = drawLoads(n, take, from, more);
+    r.says('sample', drawn.picks.map(String));
+    r.says('spares', drawn.spares.map(String));
   },
 });

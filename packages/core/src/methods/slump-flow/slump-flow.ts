@@ -1,4 +1,4 @@
-import { exact, shown } from '../../numbers/exact.js';
+import { brief, exact } from '../../numbers/exact.js';
 import type { System } from '../../units/units.js';
 import { method, pick, qty, YES_NO, type Citation, type Steps } from '../definition.js';
 import { startWithin5 } from '../composite/windows.js';
@@ -56,7 +56,7 @@ export const slumpFlow = method({
     c1611: {
       label: 'to 10 mm or 1/2 in',
       source: C1611,
-      params: { steps: { mm: '10', in: '0.5' }, agree: { si: '50', us: '2' } } as FlowParams,
+      params: { steps: { mm: '10', in: '0.5' }, agree: { si: '50', us: '2' } } satisfies FlowParams as FlowParams,
     },
   },
   steps: [
@@ -64,6 +64,7 @@ export const slumpFlow = method({
     { text: 'Gloves, eyes covered. Fresh paste burns skin: rinse at once, never kneel in it.', caution: true },
   ],
   windows: [startWithin5(C1611, 'Slump flow started')],
+  example: { d1: '640 mm', d2: '655 mm', t50: '3.2 s', vsi: '1' },
   run(r) {
     const { x, p, c, system } = r;
     const unit = system === 'us' ? 'in' : 'mm';
@@ -74,7 +75,7 @@ export const slumpFlow = method({
     const agree = apart.compare(exact(p.agree[system])) <= 0;
     r.says('agree', [agree ? 'yes' : 'no']);
     // The mean stands, marked: whether the concrete or the board was at fault only a repeat can tell.
-    if (!agree) r.marks('diameters-apart', { apart: `${shown(apart)} ${unit}`, most: `${p.agree[system]} ${unit}` });
+    if (!agree) r.marks('diameters-apart', { apart: `${brief(apart, 3, exact(p.agree[system]))} ${unit}`, most: `${p.agree[system]} ${unit}` });
     r.result('flow', c.name('flow', c.div(c.add(d1, d2), c.num('2')), unit), unit, p.steps);
   },
 });

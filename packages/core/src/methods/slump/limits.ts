@@ -62,10 +62,11 @@ export const slumpLimits = method({
             { upTo: null, tolerance: '65' },
           ],
         },
-      } as C94Params,
+      } satisfies C94Params as C94Params,
     },
   },
-  steps: [],
+  steps: [{ text: 'Say whether the order gives a target or a maximum: the tolerances differ.' }],
+  example: { form: 'target', value: '100 mm' },
   run(r) {
     const { x, p, c, system } = r;
     const unit = system === 'us' ? 'in' : 'mm';
@@ -107,10 +108,11 @@ export const slumpClass = method({
           { id: 'S2', least: '50' },
           { id: 'S1', least: '10' },
         ],
-      } as ClassParams,
+      } satisfies ClassParams as ClassParams,
     },
   },
-  steps: [],
+  steps: [{ text: 'By the slump as it is reported; on a boundary the class is the higher one.' }],
+  example: { slump: '96 mm' },
   run(r) {
     const slump = r.need('slump', 'mm');
     if (slump === null) return;

@@ -1,6 +1,6 @@
-import { exact, shown } from '../../numbers/exact.js';
+import { brief, exact } from '../../numbers/exact.js';
 import { unitLabel, type System, type UnitId } from '../../units/units.js';
-import { clock } from '../evaluate.js';
+import { duration } from '../evaluate.js';
 import { method, pick, qty, type Citation, type Run, type Steps } from '../definition.js';
 import { startWithin5 } from '../composite/windows.js';
 
@@ -12,14 +12,15 @@ const IS: Citation = { designation: 'IS 1199', edition: '1959' };
 type Span = { least: string; most: string };
 
 type SlumpParams = {
-  /** To which point of the heap the drop is measured. */
+  /** To which point of the concrete the slump is measured. */
   measureTo: 'centre' | 'highest';
+  /** How the mold is filled, as a technician reads it. */
   layers: string;
   /** Seconds for lifting the mold; none where the method gives only words. */
   lift: Span | null;
-  /** Seconds from the first scoop to mold off; none where the method sets none. */
+  /** Seconds from the start of filling until the mold is off; none where the method sets none. */
   total: string | null;
-  /** Whether a collapsed heap may be read. */
+  /** Whether collapsed concrete may be read. */
   collapse: 'read' | 'void';
   steps: Steps;
   /** Where the test speaks; outside it the number stands with a note. */
@@ -33,7 +34,7 @@ const MOLD: SlumpParams['mold'] = { us: { least: '11.875', most: '12.125' }, si:
 
 const US: SlumpParams = {
   measureTo: 'centre',
-  layers: '3 layers by volume, filled to 70 and 160 mm (2 5/8 and 6 1/8 in)',
+  layers: 'Three layers of equal volume: fill to 70 mm, then 160 mm (2 5/8, then 6 1/8 in), then heap over the top.',
   lift: { least: '3', most: '7' },
   total: '150',
   collapse: 'read',
@@ -46,19 +47,54 @@ const US: SlumpParams = {
 const unitOf = (system: System): UnitId => (system === 'us' ? 'in' : 'mm');
 const withUnit = (text: string, system: System): string => `${text} ${unitLabel(unitOf(system))}`;
 
+const SHAPES = { true: 'True', shear: 'Shear', collapse: 'Collapse', zero: 'No slump' } as const;
+
+/** What went wrong, in words for the reason. */
+const MISHAPS = {
+  twisted: 'Mold twisted or knocked on lifting',
+  base: 'Base soft or sloped',
+  vibration: 'Vibration nearby',
+  interrupted: 'Interrupted while filling or lifting',
+  bumped: 'Concrete or base bumped before it was measured',
+} as const;
+
+const height = (symbol: string, label: string) =>
+  qty(
+    'length',
+    symbol,
+    label,
+    { si: 'mm', us: 'in' },
+    {
+      optional: true,
+      minor: true,
+      possible: { unit: 'mm', least: '0', most: '1000' },
+      plausible: { unit: 'mm', least: '30', most: '308' },
+      typical: { text: '200', unit: 'mm' },
+    },
+  );
+
+const measured = (symbol: string, hint: string) =>
+  qty(
+    'length',
+    symbol,
+    'Slump, measured',
+    { si: 'mm', us: 'in' },
+    { hint, optional: true, possible: { unit: 'mm', least: '0', most: '1000' }, typical: { text: '100', unit: 'mm' } },
+  );
+
 export const slump = method({
   id: 'slump',
   title: 'Slump',
   names: ['slump', 'slump test', 'consistency', 'workability', 'cone drop'],
   follows: [C143, T119, EN, IS],
-  about: 'How far fresh concrete drops when the mold is lifted off. The shape decides whether the drop means anything.',
+  about: 'How far fresh concrete slumps when the mold is lifted off. The shape decides whether the figure means anything.',
   fields: {
-    shape: pick('What the heap did', { true: 'True', shear: 'Shear', collapse: 'Collapse', zero: 'No slump' }),
+    shape: pick('Shape of the slump', SHAPES),
     lift: qty('time', 't_lift', 'Lift', { si: 's', us: 's' }, { optional: true, possible: { unit: 's', above: '0', most: '120' } }),
     total: qty(
       'time',
       't_total',
-      'Scoop to mold off',
+      'Whole test',
       { si: 's', us: 's' },
       {
         optional: true,
@@ -66,6 +102,10 @@ export const slump = method({
         plausible: { unit: 's', least: '20', most: '900' },
       },
     ),
+    drop: measured('s', 'from the mold down to the displaced centre'),
+    dropHighest: measured('s', 'from the mold down to the highest point'),
+    centre: height('h', 'or the height of the displaced centre'),
+    highest: height('h_max', 'or the height of the highest point'),
     mold: qty(
       'length',
       'H',
@@ -78,40 +118,7 @@ export const slump = method({
         plausible: { unit: 'mm', least: '290', most: '312' },
       },
     ),
-    centre: qty(
-      'length',
-      'h',
-      'Height of the displaced centre',
-      { si: 'mm', us: 'in' },
-      {
-        only: ['us'],
-        possible: { unit: 'mm', least: '0', most: '1000' },
-        plausible: { unit: 'mm', least: '30', most: '308' },
-      },
-    ),
-    highest: qty(
-      'length',
-      'h_max',
-      'Height of the highest point',
-      { si: 'mm', us: 'in' },
-      {
-        only: ['en', 'four_layer'],
-        possible: { unit: 'mm', least: '0', most: '1000' },
-        plausible: { unit: 'mm', least: '30', most: '308' },
-      },
-    ),
-    drop: qty(
-      'length',
-      's',
-      'Or the drop itself',
-      { si: 'mm', us: 'in' },
-      {
-        optional: true,
-        minor: true,
-        possible: { unit: 'mm', least: '0', most: '1000' },
-      },
-    ),
-    mishap: pick('What went wrong', { none: 'Nothing', twisted: 'Mold twisted or knocked on lifting' }, { optional: true, usual: 'none' }),
+    mishap: pick('What went wrong', { none: 'Nothing', ...MISHAPS }, { optional: true, usual: 'none' }),
     largest: qty(
       'length',
       'D_max',
@@ -124,27 +131,29 @@ export const slump = method({
       },
     ),
     sieved: pick('Wet-sieved on 37.5 mm (1 1/2 in)', { no: 'No', yes: 'Yes' }, { optional: true, usual: 'no' }),
-    previous: pick(
-      'Shape of the test before, same sample',
-      { true: 'True', shear: 'Shear', collapse: 'Collapse', zero: 'No slump' },
-      {
-        optional: true,
-        from: 'retest.shape',
-      },
-    ),
+    previous: pick('Shape of the test before, same sample', SHAPES, { optional: true, from: 'retest.shape' }),
   },
   results: {
-    slump: { label: 'Slump', symbol: 'slump', units: { si: 'mm', us: 'in' }, property: 'slump', precision: 'slump', main: true },
+    slump: {
+      label: 'Slump',
+      symbol: 'slump',
+      units: { si: 'mm', us: 'in' },
+      property: 'slump',
+      precision: 'slump',
+      main: true,
+    },
   },
   variants: {
-    us: { label: 'three layers by volume, displaced centre', source: C143, params: US },
+    us: { label: 'three layers by volume, displaced centre', source: C143, params: US, without: ['highest', 'dropHighest'] },
     en: {
       label: 'three layers by height, highest point, to 10 mm',
       source: EN,
+      without: ['centre', 'drop'],
+      practices: ['en'],
       params: {
         ...US,
         measureTo: 'highest',
-        layers: '3 layers by height, thirds of the mold',
+        layers: 'Three layers of equal height: thirds of the mold, the last heaped over the top.',
         lift: { least: '2', most: '5' },
         collapse: 'void',
         steps: { mm: '10' },
@@ -155,10 +164,12 @@ export const slump = method({
     four_layer: {
       label: 'four layers by height, highest point, to 5 mm',
       source: IS,
+      without: ['centre', 'drop'],
+      practices: ['is'],
       params: {
         ...US,
         measureTo: 'highest',
-        layers: '4 layers by height, quarters of the mold',
+        layers: 'Four layers of equal height: quarters of the mold, the last heaped over the top.',
         lift: null,
         total: null,
         collapse: 'void',
@@ -169,26 +180,34 @@ export const slump = method({
   },
   hints: (p) => ({
     ...(p.lift ? { lift: `${p.lift.least} to ${p.lift.most} s, straight up` } : { lift: 'slow and straight up' }),
-    ...(p.total ? { total: `at most ${clock(Number(p.total))}` } : {}),
+    ...(p.total ? { total: `from the start of filling until the mold is off, at most ${duration(Number(p.total))}` } : {}),
   }),
   steps: [
     { text: 'Damp the mold and a rigid, level, non-absorbent base free of vibration.' },
+    { text: (p) => p.layers },
     { text: '25 strokes each layer, half of the bottom layer’s along the edge; into the layer below by about 25 mm (1 in).' },
     { text: 'Keep the top layer heaped, strike off by rolling the rod, hold the mold down and clear its foot.' },
-    { text: 'Lift straight, no twist. Measure from the mold set upside down beside the heap.' },
+    { text: (p) => `Lift ${p.lift ? `in ${p.lift.least} to ${p.lift.most} s, ` : 'slowly, '}straight up, no twist.` },
+    {
+      text: (p) =>
+        p.measureTo === 'centre'
+          ? 'Set the mold upside down beside it, the rod across; measure down to the displaced centre of the top.'
+          : 'Set the mold upside down beside it, the rod across; measure down to the highest point.',
+    },
     { text: 'Gloves, eyes covered. Fresh paste burns skin: rinse at once, never kneel in it.', caution: true },
   ],
-  windows: [startWithin5(C143, 'Slump started')],
+  work: { on: 'fresh', place: 2 },
+  windows: [startWithin5(C143, 'Slump test started')],
   advice: [
     {
       result: 'slump',
       side: 'low',
       steps: [
         'Make a check test at once.',
-        'Water may be added once, if the mix leaves room in its w/cm and the time limit holds; then at least 30 drum revolutions and a new test.',
-        'First and check test both out: the load fails the requirement. Call whoever may reject it.',
+        'Water may be added once, if w/cm and time leave room and it is allowed: see water on site. Then 30 revolutions and a new test.',
+        'First and check test both out: the load fails the requirement. Tell whoever may reject it.',
       ],
-      bothOut: ['Call whoever may reject the load.'],
+      bothOut: ['Tell whoever may reject the load.'],
       levers: ['Water: costs strength and shrinkage', 'Admixture: ask the plant', 'Time and heat: hot concrete loses slump in the truck'],
     },
     {
@@ -196,12 +215,14 @@ export const slump = method({
       side: 'high',
       steps: [
         'Make a check test at once: water cannot be taken out again.',
-        'First and check test both out: the load fails the requirement. Call whoever may reject it.',
+        'First and check test both out: the load fails the requirement. Tell whoever may reject it.',
       ],
-      bothOut: ['Call whoever may reject the load.'],
+      bothOut: ['Tell whoever may reject the load.'],
       levers: ['Look for extra water: wash water, wet sand, added on site', 'Admixture dose: ask for the ticket'],
     },
   ],
+  example: { shape: 'true', lift: '4.5 s', total: '1:52', mold: '300 mm', drop: '96 mm', dropHighest: '90 mm', largest: '19 mm' },
+  further: [{ shape: 'true', mold: '300 mm', centre: '204 mm', highest: '210 mm' }],
   run(r) {
     const { x, p, c, system } = r;
     const unit = unitOf(system);
@@ -213,18 +234,26 @@ export const slump = method({
     if (c.value(mold).compare(exact(span.least)) < 0 || c.value(mold).compare(exact(span.most)) > 0) {
       r.marks('mold-height', { least: withUnit(span.least, system), most: withUnit(span.most, system) });
     }
-    const measured = drop(r, mold, unit);
-    if (measured === null) return;
-    const height = c.value(measured);
+    const found = fallen(r, mold, unit);
+    if (found === null) return;
+    const size = c.value(found);
+    // “No slump” with a slump is one of the two: not plainly inside any limit.
+    if (x.shape === 'zero' && size.sign() > 0)
+      r.doubt('shape-against-height', 'shape', { shape: SHAPES.zero, slump: withUnit(brief(size), system) });
     const limits = p.speaks[system];
-    if (height.compare(exact(limits.least)) < 0 || height.compare(exact(limits.most)) > 0) {
+    if (x.shape === 'collapse' && p.collapse === 'read') {
+      if (size.compare(exact(limits.most)) <= 0)
+        r.doubt('shape-against-height', 'shape', { shape: SHAPES.collapse, slump: withUnit(brief(size), system) });
+      r.marks('collapse-read');
+    }
+    if (size.compare(exact(limits.least)) < 0 || size.compare(exact(limits.most)) > 0) {
       r.note('slump-says-little', {
-        slump: withUnit(shown(height), system),
+        slump: withUnit(brief(size), system),
         least: withUnit(limits.least, system),
         most: withUnit(limits.most, system),
       });
     }
-    r.result('slump', measured, unit, p.steps);
+    r.result('slump', found, unit, p.steps);
   },
 });
 
@@ -233,59 +262,56 @@ type R<V> = Run<typeof slump.fields, SlumpParams, V>;
 /** Shape, times, mishaps and aggregate: what makes the test void before any number is looked at. */
 function judgeProcedure<V>(r: R<V>): void {
   const { x, p, c, system } = r;
-  if (x.shape === 'shear') {
-    r.voids('shape-shear');
-    if (x.previous === 'shear') r.note('lacks-cohesion');
-  }
-  if (x.shape === 'collapse' && p.collapse === 'void') r.voids('shape-collapse');
+  if (x.shape === 'shear') r.voids(x.previous === 'shear' ? 'sheared-twice' : 'shape-shear');
+  if (x.shape === 'collapse' && p.collapse === 'void') r.voids(x.previous === 'collapse' ? 'collapsed-twice' : 'shape-collapse');
   const lift = r.have('lift', 's');
   if (lift !== null && p.lift) {
     const seconds = c.value(lift);
-    if (seconds.compare(exact(p.lift.least)) < 0 || seconds.compare(exact(p.lift.most)) > 0) {
-      r.voids('lift-time', { got: shown(seconds), ...p.lift });
-    }
+    const [least, most] = [exact(p.lift.least), exact(p.lift.most)];
+    if (seconds.compare(least) < 0 || seconds.compare(most) > 0)
+      r.voids('lift-time', { got: brief(seconds, 2, seconds.compare(least) < 0 ? least : most), ...p.lift });
   }
   const total = r.have('total', 's');
   if (total !== null && p.total !== null && c.value(total).compare(exact(p.total)) > 0) {
-    r.voids('total-time', { got: clock(Math.ceil(c.value(total).valueOf())), most: clock(Number(p.total)) });
+    r.voids('total-time', { got: duration(Math.ceil(c.value(total).valueOf())), most: duration(Number(p.total)) });
   }
-  if (x.mishap === 'twisted') r.voids('mold-twisted');
+  if (x.mishap !== null && x.mishap !== 'none' && Object.hasOwn(MISHAPS, x.mishap)) r.voids('mold-moved', { what: MISHAPS[x.mishap] });
   const largest = r.have('largest', unitOf(system));
   if (largest !== null && x.sieved !== 'yes' && c.value(largest).compare(exact(p.largest[system])) > 0) {
     r.voids('not-sieved', { most: withUnit(p.largest[system], system) });
   }
 }
 
-/** The drop: keyed itself, or mold less the height that this variant measures to. */
-function drop<V>(r: R<V>, mold: V, unit: UnitId): V | null {
+/** The slump: keyed itself, or mold less the height that this variant measures to. */
+function fallen<V>(r: R<V>, mold: V, unit: UnitId): V | null {
   const { x, p, c, system } = r;
   const top = c.value(mold);
-  const moldText = withUnit(shown(top), system);
-  const field = p.measureTo;
-  const given = x.drop !== null && x.drop.text.trim() !== '';
-  if (given && (x[field]?.text ?? '').trim() !== '') {
-    r.refuse('drop-and-height', 'drop');
+  const moldText = withUnit(brief(top, 4), system);
+  const [drop, field] = p.measureTo === 'centre' ? (['drop', 'centre'] as const) : (['dropHighest', 'highest'] as const);
+  const isKeyed = (id: 'drop' | 'dropHighest' | 'centre' | 'highest'): boolean => (x[id]?.text ?? '').trim() !== '';
+  if (isKeyed(drop) && isKeyed(field)) {
+    r.refuse('slump-and-height', drop);
     return null;
   }
-  if (given) {
-    const keyed = r.need('drop', unit);
+  if (!isKeyed(drop) && !isKeyed(field)) {
+    if (x.shape === 'zero') return c.name('slump', c.num('0'), unit);
+    r.missing(drop);
+    return null;
+  }
+  if (isKeyed(drop)) {
+    const keyed = r.need(drop, unit);
     if (keyed === null) return null;
     if (c.value(keyed).compare(top) > 0) {
-      r.refuse('slump-above-mold', 'drop', { mold: moldText });
+      r.refuse('slump-above-mold', drop, { mold: moldText });
       return null;
     }
     return c.name('slump', keyed, unit);
   }
-  if (x.shape === 'zero' && (x[field]?.text ?? '').trim() === '') return c.name('slump', c.num('0'), unit);
-  const height = r.need(field, unit);
-  if (height === null) return null;
-  if (c.value(height).compare(top) > 0) {
+  const stands = r.need(field, unit);
+  if (stands === null) return null;
+  if (c.value(stands).compare(top) > 0) {
     r.refuse('heap-above-mold', field, { mold: moldText });
     return null;
   }
-  const fallen = c.sub(mold, height);
-  if (x.shape === 'zero' && c.value(fallen).compare(0) > 0) {
-    r.doubt('zero-with-drop', 'shape', { drop: withUnit(shown(c.value(fallen)), system) });
-  }
-  return c.name('slump', fallen, unit);
+  return c.name('slump', c.sub(mold, stands), unit);
 }

@@ -1,6 +1,7 @@
-import { exact, type Exact } from '../../numbers/exact.js';
+import { exact, ratio, type Exact } from '../../numbers/exact.js';
 import type { Code } from '../../problems.js';
-import { method, qty, rows, text, type Citation } from '../definition.js';
+import { method, qty, rows, text, type Citation, type Run } from '../definition.js';
+import { crossCheckGravities } from '../../judgement/cross-checks.js';
 import { deviationOf } from '../fit.js';
 import { column } from '../rows.js';
 
@@ -42,7 +43,7 @@ const absorption = (symbol: string, label: string) =>
     symbol,
     label,
     { si: '%', us: '%' },
-    { possible: { unit: '%', least: '0', most: '50' }, plausible: { unit: '%', least: '0', most: '8' } },
+    { possible: { unit: '%', least: '0', most: '50' }, plausible: { unit: '%', least: '0.1', most: '8', zero: true }, typical: { text: '1', unit: '%' } },
   );
 
 const DIRECTIONS: Readonly<Record<Direction, string>> = { low: 'low', usual: 'as usual', high: 'high' };
@@ -88,7 +89,7 @@ export const sourceHistory = method({
           { code: 'air-in-basket', od: 'low', apparent: 'low', absorption: 'usual' },
           { code: 'grains-lost', od: 'low', apparent: 'high', absorption: 'high' },
         ],
-      } as HistoryParams,
+      } satisfies HistoryParams as HistoryParams,
     },
     fine: {
       label: 'fine: cone and flask',
@@ -105,12 +106,24 @@ export const sourceHistory = method({
           { code: 'fines-lost', od: 'low', apparent: 'high', absorption: 'high' },
           { code: 'above-the-mark', od: 'high', apparent: 'high', absorption: 'usual' },
         ],
-      } as HistoryParams,
+      } satisfies HistoryParams as HistoryParams,
     },
   },
   steps: [
     { text: 'A shift feeds the mixes that use the source: the air-free density and the aggregate correction factor are stale then.' },
   ],
+  example: {
+    history: [
+      { on: '2026-01', od: '2.634', apparent: '2.698', absorption: '0.90 %' },
+      { on: '2026-02', od: '2.641', apparent: '2.702', absorption: '0.86 %' },
+      { on: '2026-03', od: '2.637', apparent: '2.699', absorption: '0.87 %' },
+      { on: '2026-04', od: '2.631', apparent: '2.696', absorption: '0.92 %' },
+      { on: '2026-05', od: '2.639', apparent: '2.701', absorption: '0.87 %' },
+    ],
+    od: '2.608',
+    apparent: '2.697',
+    absorption: '1.27 %',
+  },
   run(r) {
     const { c, p } = r;
     const figures = [
@@ -128,6 +141,7 @@ export const sourceHistory = method({
       const spread = s.compare(exact(floor)) > 0 ? s : exact(floor);
       return c.value(now).sub(c.value(usual)).div(spread);
     });
+    gravitiesFit(r);
     if (found.some((f) => f === null)) return;
     const off = found as Exact[];
     const moved = off.map((f): Direction => (f.abs().compare(exact(p.moved)) <= 0 ? 'usual' : f.sign() > 0 ? 'high' : 'low'));
@@ -139,3 +153,12 @@ export const sourceHistory = method({
     if (moved.some((d) => d !== 'usual')) r.note('source-shifted');
   },
 });
+
+/** Three figures typed from a report must fit each other: absorption/100 = 1/G_OD − 1/G_A. */
+function gravitiesFit<V>(r: Run<typeof sourceHistory.fields, HistoryParams, V>): void {
+  const [od, apparent, soaked] = [r.have('od', '1'), r.have('apparent', '1'), r.have('absorption', '%')];
+  if (od === null || apparent === null || soaked === null) return;
+  const text = (v: V): string => ratio(r.c.value(v));
+  const check = crossCheckGravities(text(od), text(apparent), text(soaked));
+  if (check) r.doubt(check.code, 'absorption', check.params);
+}

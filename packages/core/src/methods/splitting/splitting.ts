@@ -2,15 +2,16 @@ import { PI } from '../../numbers/constants.js';
 import { method, qty, rows, type Citation, type Steps } from '../definition.js';
 import { column } from '../rows.js';
 import { GUARD, units } from '../compression/compression.js';
+import { each } from '../../examples/write.js';
 
 const C496: Citation = { designation: 'ASTM C496/C496M', edition: '2017' };
 
-const size = { possible: { unit: 'mm', above: '0', most: '1000' }, plausible: { unit: 'mm', least: '40', most: '650' } } as const;
+const size = { possible: { unit: 'mm', least: '1', most: '1000' }, plausible: { unit: 'mm', least: '40', most: '650' }, typical: { text: '150', unit: 'mm' } } as const;
 
 const fields = {
   diameters: rows('Diameters', { d: qty('length', 'd', 'Diameter in the marked plane', { si: 'mm', us: 'in' }, size) }),
   lengths: rows('Lengths', { l: qty('length', 'l', 'Length along the marked line', { si: 'mm', us: 'in' }, size) }),
-  load: qty('force', 'P', 'Largest load', { si: 'kN', us: 'lbf' }, { possible: { unit: 'kN', above: '0', most: '5000' } }),
+  load: qty('force', 'P', 'Largest load', { si: 'kN', us: 'lbf' }, { possible: { unit: 'kN', above: '0', most: '5000' }, plausible: { unit: 'kN', least: '5', most: '1500' }, typical: { text: '220', unit: 'kN' } }),
 };
 
 type SplittingParams = { steps: Steps; diameters: number; lengths: number };
@@ -30,6 +31,7 @@ export const splitting = method({
       symbol: 'T',
       units: { si: 'MPa', us: 'psi' },
       property: 'splitting',
+      plausible: { unit: 'MPa', least: '0.8', most: '9' },
       main: true,
     },
   },
@@ -37,10 +39,17 @@ export const splitting = method({
     c496: {
       label: 'to 0.05 MPa or 5 psi',
       source: C496,
-      params: { steps: { MPa: '0.05', psi: '5' }, diameters: 3, lengths: 2 } as SplittingParams,
+      params: { steps: { MPa: '0.05', psi: '5' }, diameters: 3, lengths: 2 } satisfies SplittingParams as SplittingParams,
     },
   },
-  steps: [{ text: 'Diametral lines in one plane on both ends; two bearing strips, used once; tested wet.' }, GUARD],
+  steps: [
+    { text: 'Draw diametral lines in one plane on both ends; wipe off water and grit; tested wet.' },
+    { text: 'Three diameters in the marked plane, two lengths along the lines.' },
+    { text: 'Two bearing strips, used once; line up with the jig; load without shock at 0.7 to 1.4 MPa/min (100 to 200 psi/min).' },
+    { text: 'Note the share of broken stone and how it broke.' },
+    GUARD,
+  ],
+  example: { diameters: each('mm', 'd', '150.2 150.0 149.9'), lengths: each('mm', 'l', '300.5 300.1'), load: '231.4 kN' },
   run(r) {
     const { c, p, system } = r;
     const { length: l, force: f, stress } = units(system);
@@ -74,7 +83,8 @@ export const machineRate = method({
   },
   results: { rate: { label: 'Machine rate', symbol: 'Ṗ', units: { si: 'kN/s', us: 'lbf/min' }, main: true } },
   variants: { c496: { label: 'ṡ · π/2 · L · D', source: C496, params: {} } },
-  steps: [],
+  steps: [{ text: 'Set it before the specimen is in; C496 0.7 to 1.4 MPa/min, IS 1.2 to 2.4, EN 0.04 to 0.06 MPa/s.' }, GUARD],
+  example: { diameter: '150 mm', length: '300 mm', rate: '1.0 MPa/min' },
   run(r) {
     const { c, system } = r;
     const l = system === 'us' ? 'in' : 'mm';

@@ -1,4 +1,4 @@
-import { exact, shown } from '../../numbers/exact.js';
+import { brief, exact } from '../../numbers/exact.js';
 import { method, qty, type Citation, type Steps } from '../definition.js';
 
 const C1064: Citation = { designation: 'ASTM C1064/C1064M', edition: '2023' };
@@ -20,6 +20,7 @@ export const temperature = method({
       {
         possible: { unit: 'C', above: '-5', most: '100' },
         plausible: { unit: 'C', least: '4', most: '41' },
+        typical: { text: '20', unit: 'C' },
       },
     ),
     inPlace: qty(
@@ -45,13 +46,16 @@ export const temperature = method({
     },
   },
   variants: {
-    c1064: { label: 'to 0.5 °C or 1 °F', source: C1064, params: { steps: { C: '0.5', F: '1' }, leastMinutes: '2' } as TemperatureParams },
+    c1064: { label: 'to 0.5 °C or 1 °F', source: C1064, params: { steps: { C: '0.5', F: '1' }, leastMinutes: '2' } satisfies TemperatureParams as TemperatureParams },
   },
   hints: (p) => ({ inPlace: `at least ${p.leastMinutes} min, and until steady` }),
   steps: [
     { text: 'Cover the sensor by 75 mm (3 in) of concrete all round and close it in gently.' },
-    { text: 'At least 2 min and until the reading is steady; completed within 5 min of the sample.' },
+    { text: (p) => `At least ${p.leastMinutes} min and until the reading is steady; read within 5 min of the final portion.` },
+    { text: 'Wipe the sensor at once. Gloves: fresh paste burns skin.', caution: true },
   ],
+  kit: 'thermometer',
+  work: { on: 'fresh', place: 1 },
   windows: [
     {
       id: 'temperature-within-5',
@@ -59,9 +63,9 @@ export const temperature = method({
       must: 'test.finished',
       mostSeconds: 300,
       missed: 'marked',
-      label: 'Temperature completed',
+      label: 'Temperature read',
       done: 'Temperature read',
-      then: 'later: marked',
+      then: 'after that the result carries a remark',
       source: C1064,
     },
   ],
@@ -85,12 +89,13 @@ export const temperature = method({
       levers: ['Heated water, insulated forms', 'Cold concrete gains strength late and may freeze'],
     },
   ],
+  example: { temperature: '19.6 C', inPlace: '3 min' },
   run(r) {
     const { c, p, system } = r;
     const unit = system === 'us' ? 'F' : 'C';
     const inPlace = r.have('inPlace', 'min');
     if (inPlace !== null && c.value(inPlace).compare(exact(p.leastMinutes)) < 0) {
-      r.marks('not-steady', { least: p.leastMinutes, got: `${shown(c.value(inPlace), 3)} min` });
+      r.marks('not-steady', { least: p.leastMinutes, got: `${brief(c.value(inPlace), 3, exact(p.leastMinutes))} min` });
     }
     const temperature = r.need('temperature', unit);
     if (temperature !== null) r.result('temperature', temperature, unit, p.steps);

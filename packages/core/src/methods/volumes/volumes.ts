@@ -5,7 +5,7 @@ import { method, qty, type Citation } from '../definition.js';
 const GEOMETRY: Citation = { designation: 'ASTM C143/C143M', edition: '2020', part: 'frustum of the mold' };
 const C29: Citation = { designation: 'ASTM C29/C29M', edition: '2023', part: 'density of water' };
 
-const length = { possible: { unit: 'mm', above: '0', most: '5000' } } as const;
+const length = { possible: { unit: 'mm', above: '0', most: '5000' }, plausible: { unit: 'mm', least: '35', most: '1000' }, typical: { text: '200', unit: 'mm' } } as const;
 
 export const frustum = method({
   id: 'frustum',
@@ -24,7 +24,8 @@ export const frustum = method({
     cubicFeet: { label: 'the same in ft³', symbol: 'V', units: { si: 'ft3', us: 'ft3' } },
   },
   variants: { exact: { label: 'πh/12 · (D² + Dd + d²)', source: GEOMETRY, params: {} } },
-  steps: [],
+  steps: [{ text: 'Inside measures, each the mean of two at right angles.' }],
+  example: { base: '200 mm', top: '100 mm', height: '300 mm' },
   run(r) {
     const { c } = r;
     const [base, top, height] = [r.need('base', 'mm'), r.need('top', 'mm'), r.need('height', 'mm')];
@@ -71,7 +72,8 @@ export const waterDensityMethod = method({
     pounds: { label: 'the same in lb/ft³', symbol: 'ρw', units: { si: 'lb/ft3', us: 'lb/ft3' } },
   },
   variants: { formula: { label: 'by formula, 0 to 40 °C', source: C29, params: {} } },
-  steps: [],
+  steps: [{ text: 'The water’s own temperature, not the room’s.' }],
+  example: { temperature: '21.4 C' },
   run(r) {
     const { c } = r;
     const t = r.need('temperature', 'C');

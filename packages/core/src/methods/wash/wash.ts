@@ -12,7 +12,7 @@ type WashParams = {
 };
 
 const PARAMS: WashParams = { fineBelow: '10', fineStep: '0.1', coarseStep: '1' };
-const mass = { possible: { unit: 'g', above: '0', most: '200000' } } as const;
+const mass = { possible: { unit: 'g', above: '0', most: '200000' }, plausible: { unit: 'g', least: '100', most: '20000' }, typical: { text: '1000', unit: 'g' } } as const;
 
 export const wash = method({
   id: 'wash',
@@ -31,17 +31,19 @@ export const wash = method({
       units: { si: '%', us: '%' },
       property: 'finer-75',
       precision: 'wash-fine',
+      plausible: { unit: '%', least: '0', most: '30' },
       main: true,
     },
   },
   variants: {
-    a: { label: 'plain water (procedure A)', source: C117, params: PARAMS },
-    b: { label: 'with a wetting agent (procedure B)', source: C117, params: PARAMS },
+    a: { label: 'plain water (procedure A)', source: C117, params: PARAMS, needs: 'washing with plain water' },
+    b: { label: 'with a wetting agent (procedure B)', source: C117, params: PARAMS, needs: 'washing with a wetting agent' },
   },
   steps: [
     { text: 'Agitate, decant over the 75 µm sieve under a 1.18 to 2.36 mm one, until the water runs clear.' },
     { text: 'What both sieves hold goes back to the sample. Brush out every pan. Do not trim to an exact mass.' },
   ],
+  example: { before: '512.4 g', after: '503.1 g' },
   run(r) {
     const { c, p } = r;
     const [before, after] = [r.need('before', 'g'), r.need('after', 'g')];

@@ -3,7 +3,7 @@ import { method, qty, type Citation } from '../definition.js';
 
 const IS456: Citation = { designation: 'IS 456', edition: '2000', part: 'placing conditions' };
 const IS1199: Citation = { designation: 'IS 1199', edition: '1959', part: 'degrees of workability' };
-const ACI211: Citation = { designation: 'ACI 211.1', edition: '1991', part: 'recommended slumps' };
+const ACI211: Citation = { designation: 'ACI 211.1', edition: '2022', part: 'recommended slumps' };
 
 /** Classes of a school, each in the unit it is printed in; they may overlap, and a value may fall into two. */
 type GuideParams = { unit: 'mm' | 'in'; classes: readonly { name: string; least: string; most: string }[] };
@@ -28,7 +28,7 @@ export const workability = method({
           { name: 'medium: pumped', least: '75', most: '100' },
           { name: 'high: trench fill, in-situ piling', least: '100', most: '150' },
         ],
-      } as GuideParams,
+      } satisfies GuideParams as GuideParams,
     },
     degrees: {
       label: 'degrees, with compaction factor',
@@ -41,7 +41,7 @@ export const workability = method({
           { name: 'medium (0.92)', least: '50', most: '100' },
           { name: 'high (0.95)', least: '100', most: '175' },
         ],
-      } as GuideParams,
+      } satisfies GuideParams as GuideParams,
     },
     aci211: {
       label: 'by element',
@@ -54,10 +54,11 @@ export const workability = method({
           { name: 'pavements, slabs', least: '1', most: '3' },
           { name: 'mass concrete', least: '1', most: '2' },
         ],
-      } as GuideParams,
+      } satisfies GuideParams as GuideParams,
     },
   },
-  steps: [],
+  steps: [{ text: 'A guide, not a requirement: the specification decides.' }],
+  example: { slump: '95 mm' },
   run(r) {
     const { c, p } = r;
     const slump = r.need('slump', p.unit);

@@ -1,0 +1,134 @@
+import type { Exact } from '../numbers/exact.js';
+import { Exact as Value } from '../numbers/value.js';
+import { brief } from '../numbers/exact.js';
+import { inUnit, read, type Keyed } from '../units/reading.js';
+import { convert, unitLabel, type System, type UnitId } from '../units/units.js';
+import type { Issue } from './check.js';
+import type { AnyInputs, AnyMethod, Exchange, Field, Method, Offer, Parameters, QtyField, Range, ResultField, Shape, In } from './definition.js';
+import { evaluate, type Evaluation, type How } from './evaluate.js';
+import { asks } from './asks.js';
+import { outside, rangeWords } from './range.js';
+import type { Answer } from './result.js';
+import { apart, middleOf, slips } from './slips.js';
+
+/** So many tries at what was meant, and rows of what is tried: an offer is a kindness, not a search. */
+const MOST_TRIES = 150;
+const MOST_ROWS = 40;
+
+const rangeOf = (field: ResultField, system: System): Range | undefined =>
+  field.plausible && 'si' in field.plausible ? field.plausible[system] : (field.plausible as Range | undefined);
+
+/** The first reading that a person keys in this variant: where a remark on the whole stands. */
+export function firstKeyed(m: AnyMethod, variant: string): string {
+  const keyed = Object.entries(m.fields as Shape).filter(([id, f]) => asks(m, variant, id) && f.from === undefined);
+  const [id, field] = keyed.find(([, f]) => f.kind === 'qty' && !f.minor && !f.optional) ?? keyed.find(([, f]) => f.kind === 'rows') ?? keyed[0] ?? ['', undefined];
+  return field?.kind === 'rows' ? `${id}.0.${Object.keys(field.of as Shape)[0] ?? ''}` : id;
+}
+
+/** Results that no concrete or aggregate usually gives: asked about, as an unlikely reading is. */
+export function unlikelyResults(m: AnyMethod, how: How, answers: Readonly<Record<string, Answer>>): Issue[] {
+  for (const id in m.results) {
+    const field = m.results[id]!;
+    const range = rangeOf(field, how.system);
+    const answer = answers[id];
+    if (!range || !answer || !('value' in answer) || !outside(range, answer.value, answer.unit)) continue;
+    const text = brief(answer.value, 4);
+    return [
+      {
+        code: 'unlikely-result',
+        severity: 'implausible',
+        path: firstKeyed(m, how.variant),
+        params: { label: field.label, ...rangeWords(range, answer.value, answer.unit), got: text, gotUnit: unitLabel(answer.unit) },
+      },
+    ];
+  }
+  return [];
+}
+
+/**
+ * Finds what would explain an impossible or unlikely whole: two readings in each other's place, or one
+ * with a slip of unit or decimal point. Offered on the issue, at the reading it is about.
+ */
+export function explained<S extends Shape, P extends Parameters>(
+  m: Method<S, P>,
+  input: Partial<In<S>>,
+  how: How,
+  issues: readonly Issue[],
+): readonly Issue[] {
+  const [first] = issues;
+  // Anything that already stands at its own field explains itself.
+  if (!first || issues.some((i) => i.offer ?? i.code === 'impossible-value') || rowsIn(input) > MOST_ROWS) return issues;
+  const trial = trialOf(m, input as AnyInputs, how);
+  const exchange = exchanged(trial);
+  if (exchange) return [{ ...first, path: exchange[0], exchange }, ...issues.slice(1)];
+  const slip = slipped(trial);
+  return slip ? [{ ...first, path: slip.path, offer: slip.offer }, ...issues.slice(1)] : issues;
+}
+
+const rowsIn = (input: object): number =>
+  Object.values(input).reduce<number>((sum, v: unknown) => sum + (Array.isArray(v) ? v.reduce<number>((n, row: object) => n + 1 + rowsIn(row), 0) : 0), 0);
+
+interface Trial {
+  readonly keyed: readonly { readonly id: string; readonly field: QtyField; readonly keyed: Keyed; readonly value: Exact }[];
+  /** How usual the whole is with these readings instead: smaller is more usual; null when it is not right either. */
+  readonly off: (instead: Readonly<Record<string, Keyed>>) => number | null;
+}
+
+function trialOf(m: AnyMethod, input: AnyInputs, how: How): Trial {
+  let tries = 0;
+  const { working: _working, progress: _progress, ...rest } = how;
+  const keyed = Object.entries(m.fields as Shape).flatMap(([id, field]: [string, Field]) => {
+    const given = (input as Readonly<Record<string, unknown>>)[id] as Keyed | null | undefined;
+    if (field.kind !== 'qty' || !given || field.from !== undefined || !asks(m, how.variant, id)) return [];
+    const value = read(given, field.dimension, field);
+    return value instanceof Value ? [{ id, field, keyed: given, value }] : [];
+  });
+  return {
+    keyed,
+    off: (instead) => {
+      if (tries++ >= MOST_TRIES) return null;
+      const e = evaluate(m, { ...input, ...instead } as AnyInputs, { ...rest, offers: false });
+      return e.issues.length > 0 || e.validity.state === 'void' ? null : unusual(m, e);
+    },
+  };
+}
+
+/** How far the results that have a usual range are from its middle. */
+function unusual(m: AnyMethod, e: Evaluation): number {
+  return e.results.reduce((sum, r) => {
+    const range = rangeOf(m.results[r.id]!, e.system);
+    const middle = range && middleOf(range);
+    return middle && r.unrounded !== null ? sum + apart(convertNear(r.unrounded, r.unit, middle.unit), middle.value) : sum;
+  }, 0);
+}
+
+const convertNear = (text: string, from: UnitId, to: UnitId): number => convert(Value.decimal(text), from, to).near;
+
+/** The one pair that, exchanged, makes it right; null when none or several would. */
+function exchanged({ keyed, off }: Trial): Exchange | null {
+  const found: Exchange[] = [];
+  keyed.forEach((a, i) => {
+    for (const b of keyed.slice(i + 1)) {
+      if (a.field.dimension !== b.field.dimension || a.value.equals(b.value)) continue;
+      if (off({ [a.id]: b.keyed, [b.id]: a.keyed }) !== null) found.push([a.id, b.id]);
+    }
+  });
+  return found.length === 1 ? found[0]! : null;
+}
+
+/** The slip of one reading that leads to the most usual whole. */
+function slipped({ keyed, off }: Trial): { path: string; offer: Offer } | null {
+  let best: { path: string; offer: Offer; off: number } | null = null;
+  for (const { id, field, keyed: given, value } of keyed) {
+    for (const slip of slips(given, value, field)) {
+      if ((field.plausible ?? field.possible) && outside((field.plausible ?? field.possible)!, slip.value, slip.unit, field.kgPerLitre)) continue;
+      const here = off({ [id]: { text: slip.text, unit: slip.unit } });
+      if (here === null) continue;
+      // Between slips that fit alike, the more usual reading.
+      const middle = middleOf((field.plausible ?? field.possible)!, field.typical);
+      const far = here + (middle ? apart(inUnit(slip.value, slip.unit, middle.unit, field.kgPerLitre).near, middle.value) / 10 : 0);
+      if (best === null || far < best.off) best = { path: id, offer: { text: slip.text, unit: slip.unit }, off: far };
+    }
+  }
+  return best;
+}

@@ -1,0 +1,194 @@
+import { at, type Entry } from './words.js';
+
+const ANOTHER_PORTION = 'Test again on another portion of the same sample.';
+const NEW_AIR = 'Test again on a new portion.';
+
+/** What makes a test void, and what marks it. */
+export const TESTS = {
+  // Slump
+  'shape-shear': { says: () => 'A side sheared off. The test is void.', next: ANOTHER_PORTION },
+  'sheared-twice': {
+    says: () => 'Sheared twice running: this concrete lacks the cohesion for the slump test.',
+    next: 'Make no third slump. Report that it lacks cohesion, without a number, and tell the engineer.',
+  },
+  'shape-collapse': { says: () => 'The concrete collapsed. The test is void.', next: 'Repeat it once on a fresh sample.' },
+  'collapsed-twice': {
+    says: () => 'Collapsed twice running: this concrete is too fluid for the slump test.',
+    next: 'Make no third slump. If the mix is meant to flow, measure the slump flow; otherwise tell the plant that it is too wet.',
+  },
+  'collapse-read': {
+    says: () => 'It collapsed: the slump says little. Either the concrete is too wet, or it is meant to flow.',
+    next: 'If it is meant to flow, measure the slump flow. Otherwise make a check test.',
+    counts: 'ask',
+  },
+  'lift-time': {
+    says: (p) => `The lift took ${at(p, 'got')} s; it must take ${at(p, 'least')} to ${at(p, 'most')} s. The test is void.`,
+    next: ANOTHER_PORTION,
+  },
+  'total-time': {
+    says: (p) => `It took ${at(p, 'got')} from the start of filling until the mold was off; at most ${at(p, 'most')}. The test is void.`,
+    next: ANOTHER_PORTION,
+  },
+  'mold-moved': {
+    says: (p) => `${at(p, 'what')}. The test is void.`,
+    next: 'Put it right, then test again on another portion of the same sample.',
+  },
+  'not-sieved': {
+    says: (p) => `Pieces above ${at(p, 'most')} must be taken out first. The test is void.`,
+    next: 'Wet-sieve the sample and test again.',
+  },
+  'mold-height': {
+    says: (p) => `The mold must be ${at(p, 'least')} to ${at(p, 'most')} high.`,
+    next: 'Check the height keyed; put this mold aside if it is right.',
+    counts: 'ask',
+  },
+  // Temperature, density, air
+  'not-steady': {
+    says: (p) => `The sensor was in for ${at(p, 'got')}; at least ${at(p, 'least')} min and until steady.`,
+    next: 'Put it back until it is steady, and read again.',
+    counts: 'ask',
+  },
+  'measure-too-small': {
+    says: (p) =>
+      `For aggregate of ${at(p, 'nominal')} nominal maximum size the measure must hold at least ${at(p, 'least')}; this one holds ${at(p, 'got')}.`,
+    next: 'Fill a larger measure.',
+    counts: 'ask',
+  },
+  'meter-leaks': { says: () => 'The gauge did not hold or settle: the meter leaks. The test is void.', next: 'Clean the seals. Test again on a new portion.' },
+  'petcock-open': { says: () => 'The main valve was opened with a petcock open. The test is void.', next: NEW_AIR },
+  'water-in-chamber': {
+    says: () => 'Water got into the air chamber. The test is void.',
+    next: 'Dry the chamber, check the meter, then test again on a new portion.',
+  },
+  'read-early': { says: () => 'It was read before the petcocks were closed. The test is void.', next: NEW_AIR },
+  'rollings-apart': {
+    says: (p) => `The last two readings are ${at(p, 'apart')} % apart; at most ${at(p, 'most')} %.`,
+    next: 'Roll again and read again, until two agree.',
+    counts: 'no',
+  },
+  'diameters-apart': {
+    says: (p) => `The two diameters are ${at(p, 'apart')} apart; at most ${at(p, 'most')}.`,
+    next: 'Level the board and test again.',
+    counts: 'no',
+  },
+  'out-of-calibration': {
+    says: (p) => `${at(p, 'name')} was last calibrated on ${at(p, 'at')}; that was good until ${at(p, 'until')}.`,
+    next: 'Take another one. If there is none, say why this one was used, and have it calibrated.',
+    counts: 'ask',
+  },
+  'never-calibrated': {
+    says: (p) => `${at(p, 'name')} has no calibration.`,
+    next: 'Take another one. If there is none, say why this one was used, and have it calibrated.',
+    counts: 'ask',
+  },
+  // Aggregates
+  'mass-went-up': {
+    says: (p) => `The mass went up by ${at(p, 'gain')} g since the weighing before: it is not constant.`,
+    next: 'Let it cool as before, dry the pan, check the balance. Then back into the oven and weigh again.',
+    counts: 'no',
+  },
+  'flask-temperature': {
+    says: (p) => `The water was at ${at(p, 'got')} °C; it must be ${at(p, 'target')} ± ${at(p, 'tolerance')} °C. The test is void.`,
+    next: 'Bring the flask to temperature in the bath, fill to the mark, and weigh again.',
+  },
+  'cone-overridden': {
+    says: () => 'Taken as SSD although the trials do not show it.',
+    next: 'Mix in a few mL of water, cover for 30 min, and come down from the wet side.',
+    counts: 'ask',
+  },
+  'sieve-overloaded': {
+    says: (p) => `Overloaded: ${at(p, 'sieves')} mm.`,
+    next: 'Split what is on that sieve, shake each part again, and add the masses.',
+    counts: 'no',
+  },
+  'sieving-loss': {
+    says: (p) => `${at(p, 'loss')} % was lost in sieving; at most ${at(p, 'most')} %.`,
+    next: 'Look for what was lost or left in a sieve. If it is gone, sieve the other portion.',
+    counts: 'no',
+  },
+  'sieving-gain': {
+    says: (p) => `${at(p, 'loss')} % was gained in sieving; at most ${at(p, 'most')} %.`,
+    next: 'Clean sieves and pan, check the balance, and weigh again. Otherwise sieve the other portion.',
+    counts: 'no',
+  },
+  // Strength
+  'diameters-differ': {
+    says: (p) => `The two diameters differ by ${at(p, 'apart')} %; at most ${at(p, 'most')} %. Void: the specimen is not tested.`,
+    next: 'Measure once more. If it is so, break the spare, and note what became of this one.',
+  },
+  'specimen-too-long': {
+    says: (p) => `L/D is ${at(p, 'ratio')}; at most ${at(p, 'most')}.`,
+    next: 'Trim it before it is broken.',
+    counts: 'ask',
+  },
+  'cubes-scatter': {
+    says: (p) => `A cube is further than ${at(p, 'within')} % from the mean of ${at(p, 'mean')} MPa. Void: the set gives no strength.`,
+    next: 'Break the spare set of the same age, and look at caps, faces and loading of these.',
+  },
+  'broke-outside': {
+    says: (p) => `It broke ${at(p, 'by')} % of the span outside the middle third; at most ${at(p, 'most')} %. The test is void.`,
+    next: 'Break another beam of the set. Without one, report that this age has no flexural strength.',
+  },
+  'outside-age-window': {
+    says: (p) => `Broken outside ${at(p, 'days')} d ± ${at(p, 'hours')} h.`,
+    next: 'Tell the engineer; if there is a spare, break it at the next age.',
+    counts: 'ask',
+  },
+  'rate-outside': {
+    says: (p) => `The latter half was loaded at ${at(p, 'rate')} ${at(p, 'unit')}; ${at(p, 'target')} ± ${at(p, 'tolerance')} is asked.`,
+    next: 'Set the machine before the next specimen.',
+    counts: 'ask',
+  },
+  'companions-apart': {
+    says: (p) => `The companions are ${at(p, 'range')} % of their mean apart; at most ${at(p, 'most')} %.`,
+    next: 'Look for a cause: caps, alignment, damage. None is dropped by arithmetic alone. Break a spare if there is one.',
+    counts: 'ask',
+  },
+  // In place, durability
+  'rebound-scatter': {
+    says: (p) => `${at(p, 'count')} of ${at(p, 'of')} readings are too far off. Void: the whole area is thrown out.`,
+    next: 'Take another area, at least 150 mm (6 in) across, and note this one.',
+  },
+  'flows-disagree': {
+    says: (p) => `Inflow and outflow are ${at(p, 'apart')} % apart; at most ${at(p, 'within')} %: the flow is not steady.`,
+    next: 'Look for a leak, wait until the two agree, and collect again.',
+    counts: 'no',
+  },
+  'bar-not-repeated': {
+    says: () => 'The reference bar read again after the prisms is not what it was.',
+    next: 'Read the whole set again, bar first.',
+    counts: 'no',
+  },
+  // Sampling, clocks
+  'one-grab': { says: () => 'One portion is not a composite. The sample is void.', next: 'Sample again: two or more portions from the middle of the discharge.' },
+  'not-combined': { says: () => 'The portions were not combined. The sample is void.', next: 'Sample again, combine the portions and turn them.' },
+  'portions-apart': {
+    says: (p) => `First to last portion took ${at(p, 'took')}; at most ${at(p, 'most')}. The sample is void.`,
+    next: 'Sample again.',
+  },
+  'sample-void': {
+    says: (p) => `The sample is void, and so is every test made on it: ${at(p, 'why')}`,
+    next: 'Take the sample again and test that.',
+    whenVoid: true,
+  },
+  'portion-at-end': {
+    says: () => 'A portion came from the first or the last tenth of the batch.',
+    next: 'Take it from the middle next time; sample again where it matters.',
+    counts: 'ask',
+  },
+  'sample-too-small': {
+    says: (p) => `At least ${at(p, 'least')} when strength specimens will be made.`,
+    next: 'Take another portion while the truck is here.',
+    counts: 'ask',
+  },
+  'before-last-portion': {
+    says: () => 'Started before the last portion was taken: not on the whole composite.',
+    next: 'Test again on the composite.',
+    counts: 'ask',
+  },
+  late: {
+    says: (p) => `${at(p, 'what')} after ${at(p, 'took')}; at most ${at(p, 'most')}.`,
+    next: 'Repeat it on a new sample where it matters.',
+    counts: 'ask',
+  },
+} as const satisfies Record<string, Entry>;
