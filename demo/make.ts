@@ -21,14 +21,18 @@ const near = (mean: number, sigma: number): number =>
 
 interface Ingredient {
   name: string;
-  role: 'cementitious' | 'water' | 'fine' | 'coarse' | 'admixture';
+  role: 'cement' | 'cementitious' | 'water' | 'fine' | 'coarse' | 'admixture';
+  /** At SSD. */
   kg: number;
   sg: string;
+  /** As batched, and what it soaks up: per cent of the oven-dry mass. */
+  moisture?: string;
+  absorption?: string;
 }
 
-const CEMENT = { name: 'Cement', role: 'cementitious', sg: '3.15' } as const;
-const SAND = { name: 'Brackdown sand', role: 'fine', sg: '2.63' } as const;
-const STONE = { name: 'Pellick stone', role: 'coarse', sg: '2.68' } as const;
+const CEMENT = { name: 'Cement', role: 'cement', sg: '3.15' } as const;
+const SAND = { name: 'Brackdown sand', role: 'fine', sg: '2.63', moisture: '4.1', absorption: '1.3' } as const;
+const STONE = { name: 'Pellick stone', role: 'coarse', sg: '2.68', moisture: '1.1', absorption: '0.9' } as const;
 const WATER = { name: 'Water', role: 'water', sg: '1.000' } as const;
 
 const MIXES: Record<
@@ -107,7 +111,7 @@ const SPECIFICATIONS = [
   {
     key: 'spec-deck',
     name: 'Deck concrete, 03 30 00',
-    school: 'rounded',
+    comparison: 'reported',
     limits: [
       {
         property: 'slump',
@@ -137,13 +141,14 @@ const SPECIFICATIONS = [
         source: 'project specification 03 30 00, 2.8',
         onFail: 'Tell the plant before the next load is batched.',
       },
+      { property: 'wcm', unit: '1', upper: '0.45', source: 'project specification 03 30 00, 2.9', onFail: 'No more water. Tell the resident engineer.' },
       truck,
     ],
   },
   {
     key: 'spec-pier',
     name: 'Pier concrete, 03 31 10',
-    school: 'rounded',
+    comparison: 'reported',
     limits: [
       {
         property: 'slump',
@@ -163,7 +168,7 @@ const SPECIFICATIONS = [
   {
     key: 'spec-path',
     name: 'Pervious path, 32 13 43',
-    school: 'rounded',
+    comparison: 'reported',
     limits: [
       { property: 'density', unit: 'kg/m3', target: '1900', minus: '80', plus: '80', source: 'project specification 32 13 43, 2.2' },
       { property: 'temperature', unit: 'C', lower: '5', upper: '30', source: 'project specification 32 13 43, 2.3' },
@@ -322,18 +327,25 @@ const VOLUME = 6;
 const MEASURE_L = 7.043;
 
 interface Ticket {
-  rows: { name: string; role: string; target: number; actual: number; sg: number }[];
+  rows: { name: string; role: string; target: number; actual: number; sg: number; moisture?: string; absorption?: string }[];
 }
+
+/** Water on the grains of a damp mass: what it weighs above SSD. */
+const freeWater = (row: { actual: number; moisture?: string; absorption?: string }): number =>
+  row.moisture === undefined ? 0 : (row.actual * (Number(row.moisture) - Number(row.absorption))) / (100 + Number(row.moisture));
 
 function ticketFor(plan: LoadPlan): Ticket {
   const mix = MIXES[POURS.find((p) => p.key === plan.pour)!.mix]!;
-  const rows: Ticket['rows'] = mix.ingredients.map((i) => ({
-    name: i.name,
-    role: i.role,
-    target: Math.round(i.kg * VOLUME),
-    actual: Math.round(near(i.kg * VOLUME, i.kg * VOLUME * 0.004)),
-    sg: Number(i.sg),
-  }));
+  // Damp aggregate weighs more than at SSD, and brings so much water less to be weighed.
+  const damp = (i: Ingredient): number => (i.moisture === undefined ? 1 : (100 + Number(i.moisture)) / (100 + Number(i.absorption)));
+  const free = mix.ingredients.reduce((sum, i) => sum + i.kg * (damp(i) - 1), 0);
+  const rows: Ticket['rows'] = mix.ingredients.map((i) => {
+    const target = (i.role === 'water' ? i.kg - free : i.kg * damp(i)) * VOLUME;
+    const actual = Math.round(near(target, i.kg * VOLUME * 0.004));
+    const { moisture, absorption } = i;
+    const moist = moisture === undefined || absorption === undefined ? {} : { moisture, absorption };
+    return { name: i.name, role: i.role, target: Math.round(target), actual, sg: Number(i.sg), ...moist };
+  });
   if (plan.added) rows.push({ name: 'Water added', role: 'water-added', target: plan.added, actual: plan.added, sg: 1 });
   return { rows };
 }
@@ -354,7 +366,7 @@ function sampleFor(plan: LoadPlan, ticket: Ticket): unknown {
   const finished = later(first, 8);
   const at = (minutes: number): string => later(final, minutes);
   const mass = ticket.rows.reduce((sum, row) => sum + row.actual, 0);
-  const volume = ticket.rows.reduce((sum, row) => sum + row.actual / (row.sg * 1000), 0);
+  const volume = ticket.rows.reduce((sum, row) => sum + (row.actual - freeWater(row)) / (row.sg * 1000) + freeWater(row) / 1000, 0);
   const density = (mass / volume) * (1 - near(s.air, 0.1) / 100);
   const empty = near(3.21, 0.01);
   const full = empty + (density * MEASURE_L) / 1000;
@@ -375,7 +387,7 @@ function sampleFor(plan: LoadPlan, ticket: Ticket): unknown {
           { field: 'lift', text: slump.lift, unit: 's', at: at(i === 0 ? 3 : 7) },
           { field: 'total', text: slump.total, unit: 's', at: at(i === 0 ? 3 : 7) },
           { field: 'mold', text: '300', unit: 'mm', at: at(i === 0 ? 3 : 7) },
-          { field: 'centre', text: slump.height, unit: 'mm', at: at(i === 0 ? 3 : 7) },
+          { field: 'drop', text: String(300 - Number(slump.height)), unit: 'mm', at: at(i === 0 ? 3 : 7) },
         ],
       },
     ],
@@ -482,7 +494,7 @@ const mixes = Object.entries(MIXES).map(([key, mix]) => ({
   ],
 }));
 
-const header = 'load,pour,number,ticket,truck,batched,volume,volume_unit,material,role,target,actual,unit';
+const header = 'load,pour,number,ticket,truck,batched,volume,volume_unit,material,role,target,actual,unit,moisture,absorption';
 const csv = LOADS.flatMap((plan) =>
   tickets
     .get(plan.key)!
@@ -501,6 +513,8 @@ const csv = LOADS.flatMap((plan) =>
         row.target,
         row.actual,
         'kg',
+        row.moisture ?? '',
+        row.absorption ?? '',
       ].join(','),
     ),
 );

@@ -3,9 +3,10 @@ import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node
 import { connect } from 'node:net';
 import { join } from 'node:path';
 import { checkNode, installDebian, installPackages } from './lib/install.mjs';
-import { DATA, PORT } from './lib/paths.mjs';
+import { DATA, portFrom } from './lib/paths.mjs';
 import { endCommands } from './lib/run.mjs';
 import { step } from './lib/steps.mjs';
+import { supervise, watchFor } from './lib/supervise.mjs';
 import { inWords, Trouble } from './lib/trouble.mjs';
 
 const since = performance.now();
@@ -25,27 +26,36 @@ process.on('SIGINT', () => (console.log('\nStopping …'), void stop(0)));
 process.on('SIGTERM', () => void stop(0));
 process.on('SIGHUP', () => void stop(0));
 
-function takeLock() {
-  mkdirSync(DATA, { recursive: true, mode: 0o700 });
+/** Who holds the lock; nobody when it was left half-written. */
+function lockHolder() {
+  try {
+    return JSON.parse(readFileSync(lock, 'utf8'));
+  } catch {
+    return {};
+  }
+}
+
+function takeLock(port) {
+  mkdirSync(DATA, { recursive: true, mode: 0o711 });
   if (existsSync(lock)) {
-    const { pid, url } = JSON.parse(readFileSync(lock, 'utf8') || '{}');
+    const { pid, url } = lockHolder();
     const cmdline = `/proc/${pid}/cmdline`;
     if (pid && pid !== process.pid && existsSync(cmdline) && readFileSync(cmdline, 'utf8').includes('start.mjs')) {
       throw new Trouble(`Keen Mortar is running already (process ${pid}): ${url}. Stop it with Ctrl-C there, or: kill ${pid}`);
     }
   }
-  writeFileSync(lock, JSON.stringify({ pid: process.pid, url: `http://127.0.0.1:${PORT}` }));
+  writeFileSync(lock, JSON.stringify({ pid: process.pid, url: `http://127.0.0.1:${port}` }));
   started.push(async () => rmSync(lock, { force: true }));
 }
 
-function checkPort() {
+function checkPort(port) {
   return new Promise((resolve, reject) => {
-    const probe = connect(PORT, '127.0.0.1');
+    const probe = connect(port, '127.0.0.1');
     probe.once(
       'connect',
       () => (
         probe.destroy(),
-        reject(new Trouble(`Port ${PORT} is in use by another program. Choose another one: KEEN_MORTAR_PORT=${PORT + 1} npm start`))
+        reject(new Trouble(`Port ${port} is in use by another program. Choose another one: KEEN_MORTAR_PORT=${port + 1} npm start`))
       ),
     );
     probe.once('error', () => resolve());
@@ -63,39 +73,45 @@ function existingServer() {
   return { migrateUrl, runUrl };
 }
 
+/** The database, kept running; on the port that it had, so that the server finds it again. */
+async function ownDatabase() {
+  const { startDatabase } = await import('./lib/database.mjs');
+  let port;
+  const database = await supervise('The database', async () => {
+    const part = await startDatabase(DATA, port === undefined ? {} : { port });
+    port = part.port;
+    return part;
+  });
+  const watch = watchFor('The database', database.part);
+  started.push(database.stop, watch.stop);
+  return database.part();
+}
+
 try {
   checkNode();
-  takeLock();
-  await checkPort();
+  const port = portFrom(process.env.KEEN_MORTAR_PORT);
   const existing = existingServer();
+  takeLock(port);
+  await checkPort(port);
   let urls = existing;
   console.log('Keen Mortar');
   await step('npm packages', installPackages);
   if (!existing) {
     await step('Debian packages', () => installDebian(['mariadb-server']));
     await step('Database', async () => {
-      const { startDatabase } = await import('./lib/database.mjs');
-      const database = await startDatabase(DATA);
-      started.push(database.stop);
-      urls = database;
-      return `on port ${database.port}`;
+      urls = await ownDatabase();
+      return `on port ${urls.port}`;
     });
   }
   const { buildIfChanged } = await import('./lib/build.mjs');
   await step('Build', buildIfChanged);
   const { prepare, serve } = await import('./lib/serve.mjs');
   await step('Tables and demo', () => prepare(urls));
-  const server = await serve(urls.runUrl, PORT);
+  const server = await supervise('The server', () => serve(urls.runUrl, port, existing ? {} : { data: DATA }));
   started.push(server.stop);
   console.log(
-    `\n  http://127.0.0.1:${server.port}   ready after ${((performance.now() - since) / 1000).toFixed(1)} s. Ctrl-C stops everything.\n`,
+    `\n  http://127.0.0.1:${server.part().port}   ready after ${((performance.now() - since) / 1000).toFixed(1)} s. Ctrl-C stops everything.\n`,
   );
-  void server.ended.then((code) => {
-    if (!stopping) {
-      console.error(`The server ended with ${code}. Start again; everything that was kept is in the database.`);
-      void stop(1);
-    }
-  });
 } catch (error) {
   if (!stopping) {
     console.error(`\n${inWords(error)}`);

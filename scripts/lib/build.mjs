@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { cpSync, existsSync, mkdirSync, readdirSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
-import { join } from 'node:path';
+import { basename, join } from 'node:path';
 import { DIST, ROOT } from './paths.mjs';
 import { run } from './run.mjs';
 
@@ -35,7 +35,10 @@ async function buildServer(out) {
   const { dependencies } = JSON.parse(readFileSync(join(ROOT, 'packages/server/package.json'), 'utf8'));
   const external = [...Object.keys(dependencies), 'fraction.js'].filter((name) => !name.startsWith('@keen-mortar/'));
   await build({
-    entryPoints: ['main', 'prepare'].map((name) => join(ROOT, `packages/server/src/${name}.ts`)),
+    // Big computations run in a thread: its file lies beside the server's.
+    entryPoints: Object.fromEntries(
+      ['main', 'prepare', 'computing/worker'].map((name) => [basename(name), join(ROOT, `packages/server/src/${name}.ts`)]),
+    ),
     outdir: join(out, 'server'),
     bundle: true,
     platform: 'node',

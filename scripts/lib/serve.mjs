@@ -5,7 +5,7 @@ import { run } from './run.mjs';
 import { Trouble } from './trouble.mjs';
 
 /** Applies migrations and, into an empty database, the demo scenario. Two accounts: one for each. */
-export async function prepare(urls, { demo = true } = {}) {
+export async function prepare(urls, { demo = process.env.KEEN_MORTAR_DEMO !== '0' } = {}) {
   const env = {
     ...process.env,
     KEEN_MORTAR_MIGRATE_URL: urls.migrateUrl,
@@ -20,8 +20,11 @@ export async function prepare(urls, { demo = true } = {}) {
   }
 }
 
+/** How long the server may take to end its requests and stop, ms. */
+const STOP_MS = 8_000;
+
 /** Starts the built server; resolves when it serves. `stop` ends it in peace. */
-export function serve(runUrl, port, { log = 'warn' } = {}) {
+export function serve(runUrl, port, { log = 'warn', data } = {}) {
   const child = fork(join(DIST, 'server/main.js'), {
     execArgv: ['--enable-source-maps'],
     detached: true,
@@ -32,12 +35,16 @@ export function serve(runUrl, port, { log = 'warn' } = {}) {
       KEEN_MORTAR_PORT: String(port),
       KEEN_MORTAR_WEB: join(DIST, 'web/browser'),
       KEEN_MORTAR_LOG: log,
+      ...(data === undefined ? {} : { KEEN_MORTAR_DATA: data }),
     },
   });
-  const ended = new Promise((resolve) => child.once('exit', (code) => resolve(code)));
+  const ended = new Promise((resolve) => child.once('exit', (code, signal) => resolve(signal ?? code)));
   const stop = async () => {
     child.kill('SIGTERM');
+    child.kill('SIGCONT');
+    const late = setTimeout(() => child.kill('SIGKILL'), STOP_MS);
     await ended;
+    clearTimeout(late);
   };
   return new Promise((resolve, reject) => {
     child.once('message', (message) => resolve({ port: message.port, child, ended, stop }));

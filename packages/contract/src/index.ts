@@ -1,4 +1,4 @@
-export { computeBody, inputsSchema } from './inputs.js';
+export { computeBody, inputsSchema, moment } from './inputs.js';
 export { fault, problem, type Fault, type Problem } from './problem.js';
 export {
   keep,
@@ -47,4 +47,7 @@ export {
   type Test,
   type WaterAddition,
 } from './resources.js';
+export { batchOf, massOf, waterAdded } from './batch.js';
+export { compositeOf } from './composite.js';
+export { wholeOf, type Made, type Whole } from './whole.js';
 export { entriesOf, eventsOf, inForce, situation, type Entry, type Situation } from './situation.js';

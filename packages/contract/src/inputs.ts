@@ -1,5 +1,8 @@
-import { unitsOf, type AnyInputs, type AnyMethod, type Field, type Shape } from '@keen-mortar/core';
+import { momentOf, MOST_ROWS, unitsFor, unitsOf, type UnitId, type AnyInputs, type AnyMethod, type Field, type Shape } from '@keen-mortar/core';
 import * as z from 'zod';
+
+/** A moment of a record: ISO with its offset, in a year that can be written back. */
+export const moment = z.iso.datetime({ offset: true }).refine((iso) => momentOf(iso) !== null, 'a moment between 1900 and 2199');
 
 /** Longest text of a reading, keypad slips included; the core says what is a number. */
 const keyedText = z.string().max(40);
@@ -11,13 +14,17 @@ const keyedText = z.string().max(40);
 function fieldSchema(field: Field): z.ZodType {
   switch (field.kind) {
     case 'qty':
-      return z.strictObject({ text: keyedText, unit: z.enum(unitsOf(field.dimension)), reading: z.uuid().optional() });
+      return z.strictObject({
+        text: keyedText,
+        unit: z.enum([...new Set([...unitsOf(field.dimension), ...unitsFor(field)])] as [UnitId, ...UnitId[]]),
+        reading: z.uuid().optional(),
+      });
     case 'pick':
       return z.enum(Object.keys(field.options) as [string, ...string[]]);
     case 'rows':
-      return z.array(inputsSchema(field.of as Shape)).max(200);
+      return z.array(inputsSchema(field.of as Shape)).max(field.most ?? MOST_ROWS);
     case 'instant':
-      return z.iso.datetime({ offset: true });
+      return moment;
     case 'text':
       return z.string().max(200);
   }
@@ -35,5 +42,6 @@ export const computeBody = (m: AnyMethod) =>
     inputs: inputsSchema(m.fields as Shape),
     variant: z.enum(Object.keys(m.variants) as [string, ...string[]]).optional(),
     system: z.enum(['si', 'us']).default('si'),
-    schools: z.boolean().default(false),
+    /** What the method's other variants would give, too. */
+    variants: z.boolean().default(false),
   });

@@ -7,7 +7,13 @@ export const fault = z.object({
   message: z.string(),
   severity: z.enum(['impossible', 'implausible', 'shape']).optional(),
   params: z.record(z.string(), z.string()).optional(),
+  /** What can be done about it. */
+  next: z.string().optional(),
   offer: z.object({ text: z.string(), unit: z.string() }).optional(),
+  /** Two readings that would be right in each other's place. */
+  exchange: z.array(z.string()).optional(),
+  /** What is offered, in words. */
+  offers: z.string().optional(),
 });
 
 /** RFC 9457 problem details, with the faults of the request. */

@@ -1,11 +1,33 @@
-import { isUnit, PRACTICE_IDS, UNIT_IDS, type Evaluation, type Judged, type Kit, type Sources, type UnitId } from '@keen-mortar/core';
+import {
+  COMPARISON_IDS,
+  isUnit,
+  KIT_KINDS,
+  KIT_VALUES,
+  limitFits,
+  PRACTICE_IDS,
+  PROPERTY_IDS,
+  propertyOf,
+  UNIT_IDS,
+  unitLabel,
+  unitsOf,
+  type Evaluation,
+  type Judged,
+  type Kit,
+  type Source,
+  type Sources,
+  type Told,
+  type UnitId,
+} from '@keen-mortar/core';
 import * as z from 'zod';
+import { moment } from './inputs.js';
 
 const id = z.uuid();
-const name = z.string().trim().min(1).max(200);
+/** As long as the columns that hold them. */
+const LONGEST_NAME = 120;
+const name = z.string().trim().min(1).max(LONGEST_NAME);
 const short = z.string().trim().min(1).max(40);
-const instant = z.iso.datetime({ offset: true });
-const day = z.iso.date();
+const instant = moment;
+const day = z.iso.date().refine((text) => text >= '1900-01-01' && text < '2200-01-01', 'a day between 1900 and 2199');
 const unit = z.enum(UNIT_IDS as [UnitId, ...UnitId[]]);
 /** Decimal text: kept as written, since its last place decides how a value is compared with it. */
 const decimalText = z.string().regex(/^-?\d{1,12}(\.\d{1,10})?$/, 'a decimal number such as 5, 5.0 or 0.25');
@@ -13,11 +35,15 @@ const positiveText = decimalText.refine((text) => Number(text) > 0, 'above zero'
 const quantity = z.strictObject({ text: positiveText, unit });
 const dimension = (dimensionUnits: readonly string[]) =>
   quantity.refine((q) => dimensionUnits.includes(q.unit), `one of ${dimensionUnits.join(', ')}`);
-const massQuantity = dimension(['g', 'kg', 'lb']);
+const massQuantityUnits: ReadonlySet<string> = new Set(unitsOf('mass'));
+const massQuantity = dimension(unitsOf('mass'));
+/** Water is weighed, or measured as drivers do: litres, gallons. */
+const waterQuantity = dimension([...unitsOf('mass'), 'L', 'gal']);
 const volumeQuantity = dimension(['L', 'm3', 'ft3', 'yd3']);
 const lengthQuantity = dimension(['mm', 'in']);
+const percent = decimalText.refine((text) => Number(text) >= 0 && Number(text) <= 50, 'between 0 and 50 %');
 
-export const materialRole = z.enum(['cementitious', 'water', 'fine', 'coarse', 'admixture']);
+export const materialRole = z.enum(['cement', 'cementitious', 'water', 'fine', 'coarse', 'admixture']);
 export type MaterialRole = z.infer<typeof materialRole>;
 
 /** Every write carries the id that its maker gave it, so that it can be repeated safely, and who makes it. */
@@ -43,7 +69,7 @@ export const newProject = z.strictObject({
 export const limitBody = z
   .strictObject({
     id,
-    property: z.enum(['slump', 'temperature', 'density', 'relative-yield', 'cement-content', 'air', 'time-in-truck']),
+    property: z.enum(PROPERTY_IDS),
     unit,
     lower: decimalText.optional(),
     upper: decimalText.optional(),
@@ -59,6 +85,12 @@ export const limitBody = z
       error: 'a lower or an upper end, or a target with a tolerance',
     },
   )
+  .check(({ value: l, issues }) => {
+    if (limitFits(l.property, l.unit)) return;
+    const property = propertyOf(l.property);
+    const units = property ? unitsOf(property.dimension).map(unitLabel).filter(Boolean).join(', ') : '';
+    issues.push({ code: 'custom', input: l, path: ['unit'], message: `${unitLabel(l.unit) || 'a plain number'} is no unit of ${property?.label ?? l.property}${units ? `: use ${units}` : ', which has none'}` });
+  })
   .refine((l) => l.lower === undefined || l.upper === undefined || Number(l.lower) <= Number(l.upper), {
     error: 'the lower end is above the upper end',
     path: ['lower'],
@@ -68,7 +100,7 @@ export const newSpecification = z.strictObject({
   ...written,
   projectId: id,
   name,
-  school: z.enum(['rounded', 'absolute']).default('rounded'),
+  comparison: z.enum(COMPARISON_IDS).default('reported'),
   limits: z.array(limitBody).min(1).max(60),
 });
 
@@ -85,21 +117,25 @@ export const newRevision = z.strictObject({
   nominal: lengthQuantity,
   air: decimalText,
   correction: decimalText.optional(),
+  /** Lightweight, slag or other porous aggregate: the air is then measured by volume. */
+  aggregate: z.enum(['normal', 'porous']).default('normal'),
   ingredients: z.array(ingredient).min(2).max(30),
 });
+
+const itemsOf = (which: 'own' | 'calibrated'): [Source, ...Source[]] => KIT_KINDS.flatMap((kind) => KIT_VALUES[kind][which]) as [Source, ...Source[]];
 
 export const newEquipment = z.strictObject({
   ...written,
   projectId: id,
-  kind: z.enum(['measure', 'air-meter', 'thermometer']),
+  kind: z.enum(KIT_KINDS as [(typeof KIT_KINDS)[number], ...typeof KIT_KINDS]),
   name: short,
-  values: z.array(z.strictObject({ item: z.enum(['measure.nominal', 'meter.division']), value: quantity })).max(10),
+  values: z.array(z.strictObject({ item: z.enum(itemsOf('own')), value: quantity })).max(10),
 });
 
 export const newCalibration = z.strictObject({
   ...written,
   on: day,
-  values: z.array(z.strictObject({ item: z.enum(['measure.volume']), value: quantity })).max(10),
+  values: z.array(z.strictObject({ item: z.enum(itemsOf('calibrated')), value: quantity })).max(10),
 });
 
 export const newPour = z.strictObject({ ...written, projectId: id, mixId: id, name, place: name, on: day, planned: volumeQuantity });
@@ -118,14 +154,20 @@ export const newLoad = z.strictObject({
         role: materialRole,
         target: positiveText.optional(),
         actual: decimalText.refine((t) => Number(t) >= 0, 'zero or more'),
-        unit: z.enum(['g', 'kg', 'lb']),
+        unit: z.enum(['g', 'kg', 'lb', 'L', 'gal', 'mL', 'floz']),
+        moisture: percent.optional(),
+        absorption: percent.optional(),
+      })
+      .refine((m) => massQuantityUnits.has(m.unit) || m.role === 'water' || m.role === 'admixture', {
+        error: 'only water and admixtures are measured in litres or gallons',
+        path: ['unit'],
       }),
     )
     .min(1)
     .max(30),
 });
 
-export const newWater = z.strictObject({ ...written, mass: massQuantity, at: instant });
+export const newWater = z.strictObject({ ...written, mass: waterQuantity, at: instant });
 
 export const newSample = z.strictObject({ ...written, loadId: id, firstPortionAt: instant });
 
@@ -281,6 +323,8 @@ export interface Kept {
   readonly inputs: Readonly<Record<string, unknown>>;
   readonly evaluation: Evaluation;
   readonly judged: readonly Judged[];
+  /** Everything worth saying about it, each with what to do next. */
+  readonly guidance: readonly Told[];
 }
 
 export interface Test extends Omit<NewTest, 'by' | 'variantReason'> {

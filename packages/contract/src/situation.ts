@@ -1,18 +1,24 @@
 import {
   inputsOf,
   kitMarks,
+  say,
   methodById,
   type AnyInputs,
   type AnyMethod,
   type Events,
   type How,
+  type Field,
   type Kit,
+  type Remark,
+  type Shape,
   type Sources,
   type UnitId,
 } from '@keen-mortar/core';
+import { batchOf, waterSince } from './batch.js';
+import { compositeOf } from './composite.js';
 import type { Reading, Sample, Test } from './resources.js';
 
-type Known = Pick<Sample, 'events' | 'load' | 'sources' | 'kit' | 'tests'>;
+type Known = Pick<Sample, 'events' | 'load' | 'revision' | 'sources' | 'kit' | 'tests'>;
 type Place = Pick<Test, 'method' | 'variant' | 'system' | 'startedAt' | 'equipmentId' | 'retestOf' | 'readings'>;
 
 /** One value that was read, as the page drafts it or the table keeps it. */
@@ -35,8 +41,10 @@ export function inForce(readings: readonly Reading[]): Map<string, Reading> {
 
 const ms = (iso: string): number => Date.parse(iso);
 
+const isAside = (field: Field | undefined): boolean => field?.optional === true || field?.minor === true;
+
 /** When things happened, as the core's windows name them. */
-export function eventsOf(sample: Pick<Sample, 'events' | 'load'>, test?: Pick<Test, 'startedAt' | 'readings'>): Events {
+export function eventsOf(sample: Pick<Sample, 'events' | 'load'>, test?: Pick<Test, 'method' | 'startedAt' | 'readings'>): Events {
   const of = (kind: string): number[] => sample.events.filter((event) => event.kind === kind).map((event) => ms(event.at));
   const [portions, finished, molding, discharged] = ['portion', 'finished', 'molding', 'discharged'].map(of) as [
     number[],
@@ -44,8 +52,12 @@ export function eventsOf(sample: Pick<Sample, 'events' | 'load'>, test?: Pick<Te
     number[],
     number[],
   ];
-  // A correction made later does not make a test late: only first readings tell when it was done.
-  const firsts = (test?.readings ?? []).filter((reading) => reading.supersedes === null).map((reading) => ms(reading.at));
+  // Only what the result needs tells when it was done, and only its first reading: neither a correction nor
+  // a remark that is keyed later makes a test late.
+  const fields = (test && methodById(test.method)?.fields) as Shape | undefined;
+  const firsts = (test?.readings ?? [])
+    .filter((reading) => reading.supersedes === null && !isAside(fields?.[reading.field]))
+    .map((reading) => ms(reading.at));
   return {
     'load.batched': ms(sample.load.batchedAt),
     ...(discharged.length > 0 ? { 'load.discharged': Math.min(...discharged) } : {}),
@@ -78,15 +90,30 @@ export function situation(sample: Known, test: Place, entries: ReadonlyMap<strin
       system: test.system,
       working: true,
       events: eventsOf(sample, test),
-      marks: kitMarks(kit, test.startedAt.slice(0, 10)),
+      ...onRecord(sample, test, method, kit),
     },
+  };
+}
+
+/** What the record says for and against a test: its equipment, its sample, water that came later. */
+function onRecord(sample: Known, test: Place, method: AnyMethod, kit: Kit | undefined): Pick<How, 'marks' | 'voids' | 'notes'> {
+  const marks: Remark[] = kitMarks(kit, test.startedAt.slice(0, 10));
+  if (method.work?.on !== 'fresh') return { marks };
+  const { validity } = compositeOf(sample.sources, test.system);
+  const water = waterSince(sample.load, ms(test.startedAt));
+  return {
+    marks: validity.state === 'marked' ? [...marks, ...validity.reasons] : marks,
+    voids: validity.state === 'void' ? validity.reasons.map((r) => ({ code: 'sample-void', params: { why: say(r.code, r.params) } })) : [],
+    notes: water === null ? [] : [{ code: 'water-after-test', params: { water } }],
   };
 }
 
 function sourcesFor(sample: Known, test: Place, kit: Kit | undefined): Sources {
   const before = sample.tests.find((t) => t.id === test.retestOf);
   const shape = before && inForce(before.readings).get('shape')?.text;
-  return { ...sample.sources, ...kit?.sources, ...(shape ? { 'retest.shape': shape } : {}) };
+  // What was in the truck when it was tested.
+  const batch = batchOf(sample.load, sample.revision, ms(test.startedAt));
+  return { ...sample.sources, 'ticket.batch': batch, ...kit?.sources, ...(shape ? { 'retest.shape': shape } : {}) };
 }
 
 /** Entries of a test's readings in force. */

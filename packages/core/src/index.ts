@@ -2,6 +2,7 @@ export { CORE_VERSION } from './version.js';
 export { CATALOGUE, countsWords, nextStep, say, type Code, type Counts, type Params } from './problems.js';
 export {
   decimal,
+  decimalText,
   decimalsOf,
   exact,
   brief,
@@ -60,12 +61,12 @@ export {
   clock,
   evaluate,
   duration,
-  otherSchools,
+  otherVariants,
   variantOf,
   type Evaluation,
   type Events,
   type How,
-  type School,
+  type OtherVariant,
   type Validity,
   type ValidityState,
 } from './methods/evaluate.js';
@@ -93,7 +94,7 @@ export {
   type VerdictState,
 } from './limits/verdict.js';
 export { judgePair, pairWords, testsApart, type PairVerdict } from './judgement/pairs.js';
-export { guidance, type Told } from './judgement/guidance.js';
+export { guidance, offerWords, type Told } from './judgement/guidance.js';
 export { furtherThanD2s, oneSigma, PRECISION, type Precision } from './judgement/precision.js';
 export { fuse, inOrder, left, SAMPLE_WINDOWS, truckWindow, type Fuse, type Window } from './time/fuses.js';
 export { fieldAt, inputsOf, keyedFields, usualInputs, type Readings, type Sources } from './record/sources.js';
@@ -114,7 +115,7 @@ export {
   type StrengthEvidence,
 } from './judgement/cross-checks.js';
 export type { ConeState } from './methods/cone/cone.js';
-export { diagnose, type Diagnosis, type Level, type Sign, type Signs } from './judgement/diagnosis.js';
+export { diagnose, SIGN_WORDS, type Diagnosis, type Level, type Sign, type Signs } from './judgement/diagnosis.js';
 export { plan, type Interval, type Plan, type PlanEvent, type PlanLink, type PlannedEvent } from './time/plan.js';
 export { againstBand } from './methods/gradation/against-band.js';
 export { bandOf } from './methods/gradation/bands.js';

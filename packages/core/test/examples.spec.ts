@@ -48,6 +48,6 @@ describe('inputs as they are written down', () => {
     const read = unspell(fields, { centre: '204 kg', drop: 'tall', other: '1', mold: [] });
     expect(read).toEqual({ centre: { text: '204 kg', unit: 'mm' }, drop: { text: 'tall', unit: 'mm' } });
     const slump = METHODS.find((m) => m.id === 'slump')!;
-    expect(evaluate(slump, read, { variant: 'us', system: 'si' }).issues.map((i) => i.code)).toEqual(['not-a-number', 'not-a-number']);
+    expect(evaluate(slump, read, { variant: 'us', system: 'si' }).issues.map((i) => i.code)).toEqual(['not-a-number', 'wrong-unit']);
   });
 });

@@ -15,6 +15,7 @@ import {
   PRECISION,
   significant,
   worst,
+  type Comparison,
   type Limit,
   type Verdict,
 } from '../src/index.js';
@@ -37,26 +38,26 @@ const airOf = (gauge: string, correction = '0') => {
 const slumpLimit: Limit = { id: 'l', property: 'slump', unit: 'mm', target: '100', minus: '25', plus: '25', source: 'spec 2.4' };
 const airLimit: Limit = { id: 'a', property: 'air', unit: '%', lower: '4.5', upper: '7.5', source: 'spec 2.5' };
 
-function verdictOf(e: ReturnType<typeof slumpOf>, limit: Limit | undefined, school: 'rounded' | 'absolute' = 'rounded'): Verdict {
+function verdictOf(e: ReturnType<typeof slumpOf>, limit: Limit | undefined, comparison: Comparison = 'reported'): Verdict {
   const m = methodById(e.method)!;
   const result = e.results.find((r) => m.results[r.id]?.property !== undefined)!;
-  return judge(m, result, e.validity.state, limit, school);
+  return judge(m, result, e.validity.state, limit, comparison);
 }
 
 describe('comparing with a limit', () => {
-  it('T3 a limit that is exactly met is inside, under both schools', () => {
-    for (const school of ['rounded', 'absolute'] as const) {
-      expect(compare(exact('75'), '75', 'lower', school).inside).toBeTrue();
-      expect(compare(exact('4.9'), '4.9', 'upper', school).inside).toBeTrue();
+  it('T3 a limit that is exactly met is inside, however it is compared', () => {
+    for (const comparison of ['reported', 'rounded', 'absolute'] as const) {
+      expect(compare(exact('75'), '75', 'lower', comparison).inside).toBeTrue();
+      expect(compare(exact('4.9'), '4.9', 'upper', comparison).inside).toBeTrue();
     }
   });
 
-  it('T4 rounded and absolute disagree on a borderline value, and say so', () => {
+  it('T4 the three ways of comparing disagree on a borderline value, and say so', () => {
     const e = airOf('7.54');
     expect(verdictOf(e, airLimit).state).toBe('edge');
     expect(verdictOf(e, airLimit, 'absolute').state).toBe('out');
-    expect(verdictOf(e, airLimit).schoolsDiffer).toBeTrue();
-    expect(verdictOf(airOf('6.0'), airLimit).schoolsDiffer).toBeFalse();
+    expect(verdictOf(e, airLimit).otherwise).toEqual({ reported: 'edge', rounded: 'edge', absolute: 'out' });
+    expect(verdictOf(airOf('6.0'), airLimit).otherwise).toBeUndefined();
   });
 
   it('rounds to the reporting step where that is coarser than the limit', () => {
@@ -128,7 +129,7 @@ describe('verdicts', () => {
 
   it('are open while a reading is missing', () => {
     const e = evaluate(slump, { shape: 'true', mold: { text: '300', unit: 'mm' } }, { variant: 'us', system: 'si' });
-    expect(e.missing).toEqual(['centre']);
+    expect(e.missing).toEqual(['drop']);
     expect(verdictOf(e, slumpLimit).state).toBe('open');
   });
 
@@ -143,7 +144,7 @@ describe('verdicts', () => {
     const spec = (id: string, upper: string) => ({
       id,
       name: id,
-      school: 'rounded' as const,
+      comparison: 'reported' as const,
       limits: [{ ...airLimit, id, lower: undefined, upper }],
     });
     const judged = judgeAll(air, airOf('6.4'), [spec('owner', '6.0'), spec('producer', '7.5')]);

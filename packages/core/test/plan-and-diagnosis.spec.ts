@@ -162,14 +162,25 @@ describe('sampling plans, bands and traces', () => {
     expect([tests('20'), tests('110'), tests('110.1'), tests('20', { area: q('1000', 'm2') })]).toEqual(['1', '1', '2', '3']);
     const short = (taken: string, more: object = {}) =>
       of(run('sampling-frequency', { volume: q('20', 'm3'), taken: q(taken, '1'), ...more }), 'short')?.reported;
-    expect([short('3'), short('6'), short('1', { batches: q('2', '1') })]).toEqual(['2', '0', '1']);
+    expect([short('3'), short('6'), short('1', { batches: q('2', '1') })]).toEqual(['1', '0', '0']);
+    // The one of that day is counted: of two batches one was tested before, so nothing is short.
   });
 
-  it('draws different loads, the same ones for the same seed, each as often as any', () => {
-    expect(drawLoads(12, 4, 7)).toEqual(drawLoads(12, 4, 7));
-    fc.assert(fc.property(fc.integer({ min: 1, max: 60 }), fc.nat(1_000_000), (n, seed) => new Set(drawLoads(n, n, seed)).size === n));
+  it('draws one load in each sublot, the same ones for the same seed, each as often as any', () => {
+    expect(drawLoads(12, 4, 7, 2)).toEqual(drawLoads(12, 4, 7, 2));
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 60 }), fc.integer({ min: 1, max: 60 }), fc.nat(1_000_000), (n, k, seed) => {
+        const take = Math.min(n, k);
+        // The k-th pick lies in the k-th of `take` equal stretches: no stretch is missed.
+        return drawLoads(n, take, seed).picks.every((load, i) => load > Math.floor((i * n) / take) && load <= Math.floor(((i + 1) * n) / take));
+      }),
+    );
+    fc.assert(fc.property(fc.integer({ min: 1, max: 60 }), fc.nat(1_000_000), (n, seed) => new Set(drawLoads(n, 1, seed, n).spares).size === n - 1));
     const counts = new Map<number, number>();
-    for (let seed = 0; seed < 6000; seed++) counts.set(drawLoads(6, 1, seed)[0]!, (counts.get(drawLoads(6, 1, seed)[0]!) ?? 0) + 1);
+    for (let seed = 0; seed < 6000; seed++) {
+      const [load] = drawLoads(6, 1, seed).picks;
+      counts.set(load!, (counts.get(load!) ?? 0) + 1);
+    }
     for (const n of counts.values()) expect(Math.abs(n - 1000)).toBeLessThan(130);
     const e = run('random-loads', { loads: q('12', '1'), samples: q('3', '1'), spares: q('2', '1'), seed: q('7', '1') });
     expect([of(e, 'sample')?.words?.length, of(e, 'spares')?.words?.length]).toEqual([3, 2]);

@@ -2,7 +2,7 @@ import {
   crossCheckAir,
   evaluate,
   exact,
-  gravitiesFit,
+  crossCheckGravities,
   methodById,
   type AnyInputs,
   type Evaluation,
@@ -47,19 +47,23 @@ describe('traps of the work', () => {
 
   const flask = { ssd: g('500.0'), flaskWater: g('650'), flaskSample: g('962') };
 
-  it('T8 a companion 0.3 g off marks the result; exactly 0.2 g does not', () => {
-    const companion = (ssd: string) => run('fine-gravity', { ...flask, companionSsd: g(ssd), companionDry: g('494') });
-    expect(why(companion('500.3'))).toEqual(['marked', 'companion-apart']);
-    expect(why(companion('500.2'))).toEqual(['valid']);
+  it('T8 a companion 0.3 g off is refused, exactly 0.2 g is not; and the flask’s own dry mass counts where there is one', () => {
+    const companion = (ssd: string, dry: AnyInputs = { dry: null }) =>
+      run('fine-gravity', { ...flask, ...dry, companionSsd: g(ssd), companionDry: g('494') });
+    expect(refused(companion('500.3'))).toEqual(['companion-apart']);
+    expect([refused(companion('500.2')), why(companion('500.2'))]).toEqual([[], ['valid']]);
+    // 500 / 490 − 1 = 2.0 %, not what the companion that is off would give.
+    const own = run('fine-gravity', { ...flask, dry: g('490.0'), companionSsd: g('505.0'), companionDry: g('499.0') });
+    expect([reported(own, 'absorption'), of(own, 'dryUsed').unrounded, words(own, 'companion')]).toEqual(['2.0', '490.000000000', ['no']]);
     // A = 494·500/500.2, absorption from the companion's own masses.
     expect(of(companion('500.2'), 'dryUsed').unrounded).toBe('493.802479008');
   });
 
-  it('T9 a flask calibrated at another temperature is corrected, and out of its tolerance marked', () => {
+  it('T9 a flask calibrated at another temperature is corrected, and out of its tolerance void, with the shift that it shows', () => {
     const at = (t: string) =>
       run('flask-correction', { empty: g('165.5'), water: g('660.7'), calibratedAt: q('23', 'C'), testedAt: q(t, 'C') });
     expect(Number(of(at('25'), 'shift').unrounded)).toBeLessThan(0);
-    expect([why(at('25')), why(at('25.1'))]).toEqual([['valid'], ['marked', 'flask-temperature']]);
+    expect([why(at('25')), why(at('25.1'))]).toEqual([['valid'], ['void', 'flask-temperature']]);
   });
 
   it('T10 SSD below oven-dry is refused, for stone, sand and companion', () => {
@@ -214,8 +218,10 @@ describe('traps of the work', () => {
     ]);
   });
 
-  it('T23 positive potentials mean swapped leads', () => {
-    expect(potential('220').issues.map((i) => i.code)).toEqual(['implausible-value', 'swapped-leads']);
+  it('T23 positive potentials mean swapped leads: the sign is offered, and no class is said', () => {
+    const e = potential('285');
+    expect(e.issues.map((i) => [i.code, i.offer?.text])).toEqual([['swapped-leads', '-285']]);
+    expect(words(e, 'class')).toBeUndefined();
   });
 
   it('T24 shrinkage from the initial reading and from the start of drying are two results', () => {
@@ -301,12 +307,12 @@ describe('traps of the work', () => {
     const row = (role: string, mass: string, sg: string) => ({ name: null, role, mass: q(mass, 'kg'), sg: one(sg) });
     const recipe = [row('cementitious', '300', '3.15'), row('water', '150', '1'), row('aggregate', '1500', '2.65')];
     const e = run('absolute-volume', { ingredients: recipe, air: pct('2'), water: q('1000', 'kg/m3') });
-    expect(e.notes.map((n) => [n.code, n.params['made']])).toEqual([['does-not-fill', '0.8313…']]);
+    expect(e.notes.map((n) => [n.code, n.params['made']])).toEqual([['does-not-fill', '0.8313 m³']]);
     expect(of(e, 'wcm').unrounded).toBe('0.500000000000');
   });
 
   it('T35 a stale air-free density shows in the two airs, and comes first among the causes', () => {
-    const known = { meterAge: 20, measureAge: 60, theoreticalAge: 700, correction: true };
+    const known = { meterAge: 20, measureAge: 60, gravitiesAge: 700, correction: true, fromDesign: false, waterAdded: null };
     expect(crossCheckAir({ pressure: '6.0', gravimetric: '5.0', ...known })).toBeNull();
     const check = crossCheckAir({ pressure: '6.0', gravimetric: '4.9', ...known })!;
     expect([check.code, check.causes[0]?.code]).toEqual(['airs-disagree', 'cause-stale-theoretical']);
@@ -315,8 +321,10 @@ describe('traps of the work', () => {
       gravimetric: '6.0',
       meterAge: 10,
       measureAge: 30,
-      theoreticalAge: 10,
+      gravitiesAge: 10,
       correction: false,
+      fromDesign: false,
+      waterAdded: null,
     })!;
     expect(fresh.causes[0]?.code).toBe('cause-no-correction');
     const old = crossCheckAir({
@@ -324,8 +332,10 @@ describe('traps of the work', () => {
       gravimetric: '6.0',
       meterAge: 200,
       measureAge: 30,
-      theoreticalAge: 10,
+      gravitiesAge: 10,
       correction: true,
+      fromDesign: false,
+      waterAdded: null,
     })!;
     expect(old.causes.map((c) => c.code)).toEqual(['cause-meter', 'cause-stale-theoretical', 'cause-measure-volume']);
   });
@@ -333,9 +343,10 @@ describe('traps of the work', () => {
   it('the three gravities keep their identity, and a mistyped one breaks it', () => {
     const e = run('coarse-gravity', { dry: g('2000'), ssd: g('2034'), inWater: g('1258') });
     const [od, apparent, absorption] = ['od', 'apparent', 'absorption'].map((id) => of(e, id).exact!) as [string, string, string];
-    expect(gravitiesFit(od, apparent, absorption, '0.000000000001')).toBeTrue();
-    expect(gravitiesFit('2.58', '2.70', '1.7')).toBeTrue();
-    expect(gravitiesFit('2.85', '2.70', '1.7')).toBeFalse();
+    expect(crossCheckGravities(od, apparent, absorption)).toBeNull();
+    expect(exact(od).inverse().sub(exact(apparent).inverse()).mul(100).equals(exact(absorption))).toBeTrue();
+    expect(crossCheckGravities('2.58', '2.70', '1.7')).toBeNull();
+    expect(crossCheckGravities('2.85', '2.70', '1.7')?.code).toBe('gravities-do-not-fit');
   });
 
   it('are all here: one test each', () => {

@@ -11,13 +11,17 @@ export function connect(url: string): Pool {
     dateStrings: ['DATE'],
     jsonStrings: true,
     connectionLimit: 10,
+    queueLimit: 400,
     connectTimeout: 3000,
     charset: 'utf8mb4',
   });
 }
 
+/** A database that does not answer within this, ms, is away: frozen, or its disk is. */
+const LONGEST_QUERY = 8000;
+
 export async function select<T>(cx: Cx, sql: string, values: readonly unknown[] = []): Promise<T[]> {
-  const [rows] = await cx.query<RowDataPacket[]>(sql, [...values]);
+  const [rows] = await cx.query<RowDataPacket[]>({ sql, timeout: LONGEST_QUERY }, [...values]);
   return rows as T[];
 }
 
@@ -29,19 +33,21 @@ export async function selectOne<T>(cx: Cx, sql: string, values: readonly unknown
 export async function insert(cx: Cx, table: string, row: Readonly<Record<string, unknown>>): Promise<number> {
   const columns = Object.keys(row);
   const sql = `INSERT INTO ${table} (${columns.join(', ')}) VALUES (${columns.map(() => '?').join(', ')})`;
-  const [result] = await cx.query<ResultSetHeader>(sql, Object.values(row));
+  const [result] = await cx.query<ResultSetHeader>({ sql, timeout: LONGEST_QUERY }, Object.values(row));
   return result.insertId;
 }
 
 export async function transaction<T>(pool: Pool, work: (cx: PoolConnection) => Promise<T>): Promise<T> {
   const cx = await pool.getConnection();
   try {
-    await cx.beginTransaction();
+    await cx.query({ sql: 'START TRANSACTION', timeout: LONGEST_QUERY });
     const result = await work(cx);
-    await cx.commit();
+    await cx.query({ sql: 'COMMIT', timeout: LONGEST_QUERY });
     return result;
   } catch (error) {
-    await cx.rollback().catch(() => undefined);
+    // A connection that timed out is gone; the database takes back what it had not committed.
+    if (isAway(error)) cx.destroy();
+    else await cx.query({ sql: 'ROLLBACK', timeout: LONGEST_QUERY }).catch(() => undefined);
     throw error;
   } finally {
     cx.release();
@@ -61,9 +67,22 @@ const AWAY = new Set([
   'ER_SERVER_SHUTDOWN',
   'EPIPE',
   'ER_CON_COUNT_ERROR',
+  'PROTOCOL_SEQUENCE_TIMEOUT',
+  'POOL_CLOSED',
 ]);
 
-export const isAway = (error: unknown): boolean => AWAY.has(String(codeOf(error)));
+export const isAway = (error: unknown): boolean => AWAY.has(String(codeOf(error))) || /queue limit/i.test((error as Error | null)?.message ?? '');
+
+const FULL = new Set(['ER_DISK_FULL', 'ER_RECORD_FILE_FULL', 'ER_ERROR_ON_WRITE', 'ER_DISK_FULL_NOWAIT', 'ENOSPC']);
+
+/** The disk under the database is full: nothing can be kept until somebody frees some. */
+export const isFull = (error: unknown): boolean =>
+  FULL.has(String(codeOf(error))) || /errno: 28\b|No space left/i.test((error as Error | null)?.message ?? '');
+
+/** The database's own clock, UTC: the moment of every row. */
+export async function clockOf(cx: Cx): Promise<Date> {
+  return (await selectOne<{ now: Date }>(cx, 'SELECT UTC_TIMESTAMP(3) AS now'))!.now;
+}
 
 /** Two transactions met: the same work may simply be tried again. */
 export const isCollision = (error: unknown): boolean =>

@@ -175,6 +175,7 @@ class Loader {
             target: m['target']!,
             actual: m['actual']!,
             unit: m['unit'] as 'kg',
+            ...(m['moisture'] ? { moisture: m['moisture'], absorption: m['absorption']! } : {}),
           })),
       };
       await addLoad(this.cx, idFor(first['pour']!), this.parse(newLoad, body));

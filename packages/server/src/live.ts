@@ -1,6 +1,9 @@
 import type { LiveMessage } from '@keen-mortar/contract';
 import type { Response } from 'express';
 
+/** Bytes that may wait for a listener. */
+const MOST_WAITING = 64_000;
+
 /** Open pages that want to know at once when something they show has changed (server-sent events). */
 export class Live {
   private readonly topics = new Map<string, Set<Response>>();
@@ -29,7 +32,7 @@ export class Live {
 
   /** Keeps proxies and phones from closing a quiet line. */
   beat(): void {
-    for (const pages of this.topics.values()) for (const response of pages) response.write(': beat\n\n');
+    for (const pages of this.topics.values()) for (const response of pages) this.write(response, ': beat\n\n');
   }
 
   close(): void {
@@ -37,7 +40,13 @@ export class Live {
     this.topics.clear();
   }
 
+  /** A listener that does not read is let go: it comes back when it hears again. */
+  private write(response: Response, text: string): void {
+    if (response.writableLength > MOST_WAITING) response.destroy();
+    else response.write(text);
+  }
+
   private send(response: Response, message: LiveMessage): void {
-    response.write(`data: ${JSON.stringify(message)}\n\n`);
+    this.write(response, `data: ${JSON.stringify(message)}\n\n`);
   }
 }

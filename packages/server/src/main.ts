@@ -1,11 +1,14 @@
 import { createServer } from 'node:http';
 import { pino } from 'pino';
 import { configFrom } from './config.js';
+import { Computing } from './computing/computing.js';
 import { connect } from './db.js';
 import { build } from './http/app.js';
 import { Live } from './live.js';
 
 const BEAT = 15_000;
+/** How long the database may take to say goodbye. */
+const GOODBYE = 1_500;
 /** How long open requests may take to end before they are cut. */
 const PATIENCE = 5_000;
 
@@ -13,7 +16,8 @@ const config = configFrom(process.env);
 const log = pino({ level: config.log });
 const pool = connect(config.databaseUrl);
 const live = new Live();
-const server = createServer(build({ pool, live, log, web: config.web }));
+const computing = new Computing();
+const server = createServer(build({ pool, live, log, computing, web: config.web, hosts: config.hosts, data: config.data }));
 const beat = setInterval(() => live.beat(), BEAT);
 
 // Until people sign in, only this machine may talk to it.
@@ -37,7 +41,12 @@ function stop(signal: string): void {
   log.info({ signal }, 'stopping');
   clearInterval(beat);
   live.close();
-  server.close(() => void pool.end().then(() => process.exit(0)));
+  const end = (): void => process.exit(0);
+  // A database that is frozen answers no goodbye: the process ends all the same.
+  server.close(() => {
+    void Promise.all([pool.end().catch(() => undefined), computing.close()]).then(end);
+    setTimeout(end, GOODBYE).unref();
+  });
   server.closeIdleConnections();
   setTimeout(() => server.closeAllConnections(), PATIENCE).unref();
 }

@@ -6,6 +6,22 @@ import { Umzug, type UmzugStorage } from 'umzug';
 
 const FOLDER = join(import.meta.dirname, '..', 'migrations');
 
+/** How long a second start waits for the first, s. */
+const LOCK_WAIT = 180;
+
+/** Does `work` while no other start does: two that begin together would migrate and fill the tables twice. */
+export async function alone<T>(url: string, work: () => Promise<T>): Promise<T> {
+  const cx = await createConnection({ uri: url });
+  try {
+    const [rows] = await cx.query<RowDataPacket[]>("SELECT GET_LOCK('keen-mortar prepare', ?) AS got", [LOCK_WAIT]);
+    if (rows[0]?.['got'] !== 1) throw new Error('another start is preparing this database');
+    return await work();
+  } finally {
+    // The lock ends with the connection, however this ends.
+    await cx.end();
+  }
+}
+
 /** The data was written by a newer program: older code must not touch it. */
 export class NewerData extends Error {}
 

@@ -1,5 +1,5 @@
 import type { Fault } from '@keen-mortar/contract';
-import { say, type Issue } from '@keen-mortar/core';
+import { nextStep, offerWords, say, type AnyMethod, type Issue } from '@keen-mortar/core';
 import type * as z from 'zod';
 
 /** What the server refuses, by code: status and title. Details come with each. */
@@ -14,6 +14,12 @@ const KINDS = {
   'already-read': [409, 'Somebody kept another reading meanwhile'],
   'database-away': [503, 'The database does not answer'],
   'too-large': [413, 'The request is too large'],
+  'too-long': [422, 'This takes too long to compute'],
+  busy: [503, 'The server is busy computing'],
+  'wrong-host': [421, 'This server does not answer to that name'],
+  'cross-site': [403, 'A write must come from the application itself'],
+  'not-allowed': [405, 'This cannot be done here'],
+  'disk-full': [507, 'The disk is full'],
   internal: [500, 'Something went wrong here'],
 } as const;
 
@@ -47,11 +53,17 @@ export function fromZod(error: z.ZodError): Refused {
   return new Refused('invalid-input', first ? `${first.path || 'body'}: ${first.message}` : 'invalid', errors);
 }
 
-export const faultOf = (issue: Issue): Fault => ({
-  code: issue.code,
-  path: issue.path,
-  message: say(issue.code, issue.params),
-  severity: issue.severity,
-  params: { ...issue.params },
-  ...(issue.offer ? { offer: issue.offer } : {}),
-});
+export function faultOf(m: AnyMethod, issue: Issue): Fault {
+  const [next, offers] = [nextStep(issue.code, issue.params), offerWords(m, issue)];
+  return {
+    code: issue.code,
+    path: issue.path,
+    message: say(issue.code, issue.params),
+    severity: issue.severity,
+    params: { ...issue.params },
+    ...(next === null ? {} : { next }),
+    ...(issue.offer ? { offer: issue.offer } : {}),
+    ...(issue.exchange ? { exchange: [...issue.exchange] } : {}),
+    ...(offers === null ? {} : { offers }),
+  };
+}

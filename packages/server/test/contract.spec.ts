@@ -17,7 +17,7 @@ import {
   type Reading,
   type Sample,
 } from '@keen-mortar/contract';
-import { methodById, METHODS, type Shape } from '@keen-mortar/core';
+import { methodById, METHODS, PROPERTIES, type Shape } from '@keen-mortar/core';
 import type * as z from 'zod';
 import { configFrom } from '../src/config.js';
 import { id } from './harness.js';
@@ -42,7 +42,12 @@ describe('schemas of what people write', () => {
         .withContext(bad)
         .toEqual(['limits.0.lower']);
     expect(paths(newSpecification, specification({ unit: 'stone' }))).toEqual(['limits.0.unit']);
-    expect(paths(newSpecification, { ...specification({}), school: 'by feel' })).toEqual(['school']);
+    expect(paths(newSpecification, { ...specification({}), comparison: 'by feel' })).toEqual(['comparison']);
+    // A limit that could never judge: another dimension than its property, or no property at all.
+    expect(paths(newSpecification, specification({ unit: 'kg' }))).toEqual(['limits.0.unit']);
+    expect(paths(newSpecification, specification({ property: 'colour' }))).toEqual(['limits.0.property']);
+    for (const { id: property, units } of PROPERTIES)
+      expect(paths(newSpecification, specification({ property, unit: units.us }))).withContext(property).toEqual([]);
   });
 
   it('a project has a practice and a time zone that exist', () => {
@@ -63,7 +68,11 @@ describe('schemas of what people write', () => {
     expect(paths(newPour, pour({ text: '-1', unit: 'm3' }))).toEqual(['planned.text']);
     expect(paths(newPour, pour({ text: '36', unit: 'kg' }))).toEqual(['planned']);
     expect(paths(newPour, { ...pour({ text: '36', unit: 'm3' }), on: '25.11.2026' })).toEqual(['on']);
-    expect(paths(newWater, { id: id(), by, mass: { text: '45', unit: 'L' }, at: '2026-11-25T10:00:00Z' })).toEqual(['mass']);
+    expect(paths(newWater, { id: id(), by, mass: { text: '45', unit: 'm3' }, at: '2026-11-25T10:00:00Z' })).toEqual(['mass']);
+    for (const unit of ['L', 'gal', 'lb']) expect(paths(newWater, { id: id(), by, mass: { text: '45', unit }, at: '2026-11-25T10:00:00Z' })).toEqual([]);
+    // In a year that cannot be written back.
+    for (const at of ['9999-12-31T23:59:59-14:00', '0000-01-01T00:00:00+14:00'])
+      expect(paths(newWater, { id: id(), by, mass: { text: '45', unit: 'kg' }, at })).toEqual(['at']);
     expect(paths(newWater, { id: id(), by, mass: { text: '45', unit: 'kg' }, at: '2026-11-25T10:00:00' })).toEqual(['at']);
   });
 
@@ -190,14 +199,15 @@ describe('a test’s situation', () => {
     tests: [],
   } as unknown as Sample;
 
-  it('takes its times from the record: a later correction does not make it late', () => {
-    const test = { startedAt: at(8), readings: [reading('x', 9), reading('x', 300, 'x9')] };
+  it('takes its times from the record: neither a later correction nor an optional reading makes it late', () => {
+    // The mass, its correction, and a remark that was keyed an hour later: read at 9.
+    const test = { method: 'slump', startedAt: at(8), readings: [reading('shape', 9), reading('shape', 300, 'shape9'), reading('mishap', 60)] };
     const events = eventsOf(sample, test);
     expect([events['sample.first-portion'], events['sample.final-portion'], events['test.finished']]).toEqual(
       [at(0), at(6), at(9)].map(Date.parse),
     );
     expect(events['sample.finished']).toBeUndefined();
-    expect(inForce(test.readings).get('x')?.id).toBe('x300');
+    expect(inForce(test.readings).get('shape')?.id).toBe('shape300');
   });
 
   it('is none for a method that the core does not know', () => {

@@ -6,6 +6,7 @@ import type { Pool } from 'mysql2/promise';
 import { pino } from 'pino';
 import { connect, select } from '../src/db.js';
 import { idFor, loadDemo } from '../src/demo.js';
+import { grantRunning } from '../src/grants.js';
 import { build } from '../src/http/app.js';
 import { Live } from '../src/live.js';
 import { migrate } from '../src/migrate.js';
@@ -48,6 +49,7 @@ export class Harness {
 
   static async withDemo(): Promise<Harness> {
     await migrate(urls.migrate);
+    await grantRunning(urls.migrate, urls.run);
     const harness = await Harness.start();
     await loadDemo(harness.pool, join(import.meta.dirname, '../../../demo'), LOADED_AT, 'Etc/UTC');
     return harness;

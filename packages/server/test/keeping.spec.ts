@@ -139,7 +139,9 @@ describe('keeping readings', () => {
     const second = await start('slump', 'us', { retestOf: first });
     const { test } = (await keep(second, heap('150', 'shear'))).body;
     expect(test.kept?.evaluation.validity.state).toBe('void');
-    expect(test.kept?.evaluation.notes.map((n) => n.code)).toContain('lacks-cohesion');
+    expect(test.kept?.evaluation.validity.reasons.map((r) => r.code)).toEqual(['sheared-twice']);
+    // What is left to do comes with the answer.
+    expect(test.kept?.guidance.flatMap((t) => t.next)).toEqual([jasmine.stringContaining('Make no third slump')]);
     const third = await h.post<Problem>(`/samples/${sampleId}/tests`, {
       id: id(),
       by,
@@ -158,7 +160,7 @@ describe('keeping readings', () => {
     const { test } = (await keep(testId, heap('204'))).body;
     expect(test.kept?.evaluation.validity).toEqual({
       state: 'marked',
-      reasons: [{ code: 'late', params: { what: 'Slump started', took: '5:01', most: '5:00' } }],
+      reasons: [{ code: 'late', params: { what: 'Slump test started', took: '5 min 1 s', most: '5 min' } }],
     });
   });
 

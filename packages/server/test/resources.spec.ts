@@ -260,16 +260,18 @@ describe('compute', () => {
     expect((await h.post('/compute/nothing', { inputs: {} })).status).toBe(404);
   });
 
-  it('gives results, working and the other schools', async () => {
+  it('gives results, working, what is worth saying, and what the other variants would give', async () => {
     const mm = (text: string) => ({ text, unit: 'mm' });
     const inputs = { shape: 'true', mold: mm('300'), centre: mm('204'), highest: mm('208') };
     const answer = await h.post<{
       evaluation: { results: { reported: string }[]; working: unknown[] };
-      schools: { evaluation: { results: { reported: string }[] } }[];
-    }>('/compute/slump', { inputs, schools: true });
-    expect(answer.body.evaluation.results[0]?.reported).toBe('95');
-    expect(answer.body.evaluation.working.length).toBe(2);
-    expect(answer.body.schools.map((s) => s.evaluation.results[0]?.reported)).toEqual(['90', '90']);
+      guidance: { says: string; next: string[] }[];
+      variants: { evaluation: { results: { reported: string }[] } }[];
+    }>('/compute/slump', { inputs: { ...inputs, lift: { text: '8', unit: 's' } }, variants: true });
+    // Lifted too slowly for two of the three: no number, why, and what to do.
+    expect(answer.body.evaluation.results[0]?.reported).toBeNull();
+    expect(answer.body.guidance[0]?.next).toEqual(['Test again on another portion of the same sample.']);
+    expect(answer.body.variants.map((s) => s.evaluation.results[0]?.reported)).toEqual([null, '90']);
   });
 
   it('refuses an impossible reading with code, limit, path and what is plausible', async () => {

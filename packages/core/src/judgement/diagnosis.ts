@@ -26,6 +26,27 @@ export interface Signs {
 export type Level = 'low' | 'usual' | 'high';
 export type Sign = keyof Signs;
 
+/** What each sign is called. */
+export const SIGN_WORDS: Readonly<Record<Sign, string>> = {
+  slump: 'slump',
+  density: 'density',
+  yield: 'yield',
+  wcm: 'w/cm',
+  air: 'air',
+  temperature: 'temperature',
+  timeInTruck: 'time in the truck',
+  strength: 'strength',
+  companions: 'companions',
+  fracture: 'fracture',
+  absorption: 'absorption',
+  gravity: 'specific gravity',
+  early: '7-day strength',
+  airs: 'pressure and gravimetric air',
+  fineness: 'fineness modulus',
+  prisms: 'prisms',
+  bar: 'reference bar',
+};
+
 /** Seen together, likely because of; and what to ask for. */
 interface Pattern {
   readonly id: string;
@@ -108,6 +129,8 @@ export interface Diagnosis {
   readonly ask: string;
   readonly supports: readonly Sign[];
   readonly against: readonly Sign[];
+  /** What the signs are that speak for or against it. */
+  readonly signs: Signs;
   /** Signs that would tell, and are not known. */
   readonly unknown: readonly Sign[];
 }
@@ -122,6 +145,7 @@ export function diagnose(known: Signs): Diagnosis[] {
       id: pattern.id,
       likely: pattern.likely,
       ask: pattern.ask,
+      signs: known,
       supports: pick((sign, value) => known[sign] === value),
       against: pick((sign, value) => known[sign] !== undefined && known[sign] !== value),
       unknown: pick((sign) => known[sign] === undefined),

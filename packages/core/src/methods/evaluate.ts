@@ -44,6 +44,8 @@ export interface How {
   readonly marks?: readonly Remark[];
   /** What the record says that makes the test void: a sample that is. */
   readonly voids?: readonly Remark[];
+  /** What the record says beside the result: water added since. */
+  readonly notes?: readonly Remark[];
   /** false: look for no slip or exchange that would explain what is unlikely. */
   readonly offers?: false;
 }
@@ -88,6 +90,8 @@ function run<S extends Shape, P extends Parameters, V>(
   const voided = [...running.voided, ...remarks(late, 'void'), ...(how.voids ?? [])];
   const marked = [...running.marked, ...remarks(late, 'marked'), ...(how.marks ?? [])];
 
+  const notes = [...running.notes, ...(how.notes ?? [])];
+
   const results: ResultValue[] = [];
   for (const id in m.results) {
     const field = m.results[id]!;
@@ -109,7 +113,7 @@ function run<S extends Shape, P extends Parameters, V>(
     missing: running.lacking,
     issues: [...running.issues, ...unlikely],
     // A void test says nothing that reads as if its result stood.
-    notes: voided.length > 0 ? running.notes.filter(({ code }) => standsWhenVoid(code)) : running.notes,
+    notes: voided.length > 0 ? notes.filter(({ code }) => standsWhenVoid(code)) : notes,
     working: lines.whole(),
   };
   return how.offers === false ? evaluation : { ...evaluation, issues: explained(m, input, how, evaluation.issues) };
@@ -153,7 +157,8 @@ export function duration(seconds: number): string {
   return [minutes > 0 ? `${minutes} min` : '', rest > 0 || minutes === 0 ? `${rest} s` : ''].filter(Boolean).join(' ');
 }
 
-export interface School {
+/** What another variant makes of the same readings. */
+export interface OtherVariant {
   readonly variant: string;
   readonly label: string;
   readonly evaluation: Evaluation;
@@ -162,7 +167,7 @@ export interface School {
 }
 
 /** The same readings under the method's other variants: each its own answer, or what it would need. */
-export function otherSchools<S extends Shape, P extends Parameters>(m: Method<S, P>, input: Partial<In<S>>, how: How): School[] {
+export function otherVariants<S extends Shape, P extends Parameters>(m: Method<S, P>, input: Partial<In<S>>, how: How): OtherVariant[] {
   return Object.entries(m.variants)
     .filter(([id]) => id !== how.variant)
     .map(([variant, { label, needs }]) => {

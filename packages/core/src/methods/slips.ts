@@ -1,7 +1,7 @@
 import { exact, shown } from '../numbers/exact.js';
 import type { Exact } from '../numbers/value.js';
 import { inUnit, type Keyed } from '../units/reading.js';
-import { offeredUnits, unitsOf, type UnitId } from '../units/units.js';
+import { dimensionOf, offeredUnits, type UnitId } from '../units/units.js';
 import type { Offer, QtyField, Range } from './definition.js';
 import { outside } from './range.js';
 
@@ -13,8 +13,10 @@ export const unitsFor = (field: QtyField): UnitId[] => [
 
 const MOVED = ['10', '1/10', '100', '1/100', '1000', '1/1000'] as const;
 
-/** Never meant where another unit of the dimension was keyed. */
-const NEVER: ReadonlySet<UnitId> = new Set(['um', 'm', 'd', 'h', 'V', 'mL/min', 'mm2', 'm3/s', 'Pa', 'bar']);
+/** Read off an instrument, and keyed beside another unit, though no form offers it. */
+const READ_TOO: readonly UnitId[] = ['cm'];
+/** Never read off an instrument in this trade. */
+const NEVER: ReadonlySet<UnitId> = new Set(['Pa']);
 
 export interface Slip extends Offer {
   readonly value: Exact;
@@ -23,7 +25,8 @@ export interface Slip extends Offer {
 /** Every reading that a slip of unit or decimal point could have been meant to be, the unit first. */
 export function slips(keyed: Keyed, value: Exact, field: QtyField): Slip[] {
   const named = Object.values(field.units);
-  const units = unitsOf(field.dimension).filter((unit) => unit !== keyed.unit && (!NEVER.has(unit) || named.includes(unit)));
+  const offered = [...offeredUnits(field.dimension, named), ...READ_TOO.filter((u) => dimensionOf(u) === field.dimension)];
+  const units = [...new Set(offered)].filter((unit) => unit !== keyed.unit && !NEVER.has(unit));
   return [
     ...units.map((unit) => ({ text: keyed.text.trim(), unit, value })),
     ...MOVED.map((by) => {

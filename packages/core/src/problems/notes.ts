@@ -92,6 +92,9 @@ export const NOTES = {
   'no-class-fits': { says: () => 'No class of this standard fits.' },
   'on-a-boundary': { says: () => 'Exactly on a boundary between classes: never safely inside.' },
   // In place, durability
+  'rounds-to-a-boundary': {
+    says: (p) => `It is reported as ${at(p, 'reported')}, which is a boundary between classes: take it as uncertain, never as safely inside.`,
+  },
   'signs-turned': { says: () => 'The leads were the wrong way round: every sign was turned.' },
   'not-corrected-for-temperature': {
     says: () => 'Not corrected for temperature: the coefficient in the method is the copper electrode’s own.',

@@ -109,7 +109,6 @@ export const READINGS = {
     says: () => 'Never trim to an exact mass: what the last cut leaves is the test sample.',
     next: 'Clear the wished mass and take what the cuts leave.',
   },
-  'too-many-cuts': { says: (p) => `More than ${at(p, 'most')} cuts: the least mass is far too small for this bulk.`, next: 'Check the least mass and its unit.' },
   'bulk-too-small-for-all': {
     says: (p) => `Not enough for all of these tests: it takes at least ${at(p, 'least')}.`,
     next: 'Sample again, or leave a test out.',

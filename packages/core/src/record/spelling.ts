@@ -1,6 +1,6 @@
 import type { AnyInputs, Field, Shape } from '../methods/definition.js';
 import type { Keyed } from '../units/reading.js';
-import { dimensionOf, isUnit } from '../units/units.js';
+import { dimensionOf, isUnit, type UnitId } from '../units/units.js';
 
 /** Inputs as people write them down: `{ full: '19.31 kg', sieves: [{ opening: '4.75 mm', retained: '12.1 g' }] }`. */
 export interface Spelled {
@@ -13,7 +13,9 @@ const spelledReading = ({ text, unit }: Keyed): string => (unit === '1' ? text :
 function keyedReading(spelled: string, field: Extract<Field, { kind: 'qty' }>): Keyed {
   const cut = spelled.lastIndexOf(' ');
   const last = spelled.slice(cut + 1);
-  if (cut > 0 && isUnit(last) && dimensionOf(last) === field.dimension && last !== '1') return { text: spelled.slice(0, cut), unit: last };
+  const fits = (unit: UnitId): boolean =>
+    dimensionOf(unit) === field.dimension || (field.kgPerLitre !== undefined && dimensionOf(unit) === 'volume');
+  if (cut > 0 && isUnit(last) && fits(last) && last !== '1') return { text: spelled.slice(0, cut), unit: last };
   // Without a unit it is taken as a plain number; another dimension then says so at the field.
   return { text: spelled, unit: field.dimension === 'ratio' ? '1' : field.units.si };
 }

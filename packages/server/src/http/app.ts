@@ -1,14 +1,16 @@
-import { join } from 'node:path';
+import { extname } from 'node:path';
 import compression from 'compression';
 import express, { type ErrorRequestHandler, type Express, type RequestHandler } from 'express';
 import helmet from 'helmet';
 import type { Pool } from 'mysql2/promise';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
-import { isAway } from '../db.js';
+import { isAway, isFull } from '../db.js';
 import type { Live } from '../live.js';
 import { Refused } from '../problems.js';
+import { Computing } from '../computing/computing.js';
 import { computeRoutes } from './compute.js';
+import { onlyOurs } from './origin.js';
 import { kitRoutes } from './kit.js';
 import { liveRoutes } from './live.js';
 import { mixRoutes } from './mixes.js';
@@ -20,6 +22,12 @@ export interface Parts {
   readonly pool: Pool;
   readonly live: Live;
   readonly log: Logger;
+  /** Where big computations run; its own where none is given. */
+  readonly computing?: Computing;
+  /** Names by which this server may be asked, beside this machine's own. */
+  readonly hosts?: readonly string[];
+  /** Folder whose disk the database fills; health watches it. */
+  readonly data?: string | undefined;
   /** Folder of the built page. */
   readonly web?: string | undefined;
   /** The server's clock decides; tests set it. */
@@ -44,10 +52,13 @@ export function build(parts: Parts): Express {
       strictTransportSecurity: false,
     }),
   );
+  app.use(onlyOurs(parts.hosts ?? []));
   app.use(
     compression({ filter: (req, res) => !String(res.getHeader('content-type')).includes('event-stream') && compression.filter(req, res) }),
   );
-  app.use('/api', express.json({ limit: '256kb' }), noStore);
+  app.use('/api', noStore);
+  app.use('/api/v1/compute', express.json({ limit: COMPUTE_LIMIT }));
+  app.use('/api', express.json({ limit: '256kb' }));
   app.use(
     '/api/v1',
     projectRoutes(parts),
@@ -55,7 +66,7 @@ export function build(parts: Parts): Express {
     kitRoutes(parts),
     pourRoutes(parts),
     sampleRoutes(parts),
-    computeRoutes(),
+    computeRoutes(parts.computing ?? new Computing()),
     liveRoutes(parts),
   );
   app.use('/api', (req) => {
@@ -71,29 +82,48 @@ const noStore: RequestHandler = (_req, res, next) => {
   next();
 };
 
-/** Hashed files for ever, the page itself never from a cache. */
+/** A long series is more than a record of one test. */
+const COMPUTE_LIMIT = '2mb';
+
+/** Hashed files for ever, the page itself never from a cache. A file that is not there is not the page. */
 function servePage(app: Express, folder: string): void {
   app.use(
     express.static(folder, {
       index: false,
+      // The project may lie below a folder that begins with a dot.
+      dotfiles: 'allow',
       setHeaders: (res, path) =>
         void res.setHeader('cache-control', /-[A-Z0-9]{8}\./.test(path) ? 'public, max-age=31536000, immutable' : 'no-cache'),
     }),
   );
-  app.get('/{*path}', (_req, res) => {
+  app.get('/{*path}', (req, res) => {
+    if (extname(req.path) !== '') throw new Refused('not-found', `There is no file ${req.path}.`);
     res.setHeader('cache-control', 'no-cache');
-    res.sendFile(join(folder, 'index.html'));
+    res.sendFile('index.html', { root: folder, dotfiles: 'allow' });
+  });
+  app.use((req) => {
+    throw new Refused('not-allowed', `${req.method} is nothing that a page takes.`);
   });
 }
 
 function refusedFrom(error: unknown): Refused {
   if (error instanceof Refused) return error;
+  if (isFull(error)) return new Refused('disk-full', 'The disk under the database is full. Nothing was kept; free some space and try again.');
   if (isAway(error)) return new Refused('database-away', 'The database does not answer. Nothing was kept; try again.');
   const { status, type, message } = error as { status?: number; type?: string; message?: string };
-  if (type === 'entity.too.large') return new Refused('too-large', 'The request is larger than 256 kB.');
+  if (type === 'entity.too.large') return new Refused('too-large', `The request is larger than ${Math.round(((error as { limit?: number }).limit ?? 0) / 1024)} kB.`);
   if (status === 404) return new Refused('not-found', 'There is no such file.');
   if (status !== undefined && status >= 400 && status < 500) return new Refused('bad-request', message ?? 'The request cannot be read.');
   return new Refused('internal', 'Something went wrong here. Nothing was kept.');
+}
+
+/** What went wrong, without the statement and the values in it: a log is read by others than the record. */
+function withoutValues(error: unknown): unknown {
+  if (!(error instanceof Error)) return error;
+  const { name, stack } = error;
+  const { code, errno } = error as { code?: unknown; errno?: unknown };
+  const message = code === undefined ? error.message : String(code);
+  return { type: name, message, code, errno, stack: stack?.split('\n').slice(1).join('\n') };
 }
 
 /** Every error leaves as an RFC 9457 problem. */
@@ -101,7 +131,7 @@ const asProblem =
   (log: Logger): ErrorRequestHandler =>
   (error, req, res, next) => {
     const refused = refusedFrom(error);
-    if (refused.status >= 500) log.error({ err: error as unknown, url: req.originalUrl }, refused.message);
+    if (refused.status >= 500) log.error({ err: withoutValues(error), url: req.originalUrl }, refused.message);
     if (res.headersSent) {
       next(error);
       return;

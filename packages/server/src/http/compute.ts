@@ -1,11 +1,12 @@
 import { computeBody } from '@keen-mortar/contract';
-import { CORE_VERSION, evaluate, methodById, METHODS, otherSchools } from '@keen-mortar/core';
+import { methodById, METHODS } from '@keen-mortar/core';
 import { Router } from 'express';
-import { faultOf, Refused } from '../problems.js';
+import type { Computing } from '../computing/computing.js';
+import { Refused } from '../problems.js';
 import { bodyOf } from './requests.js';
 
 /** Any definition of the core, without a record: readings in, results with their working out. */
-export function computeRoutes(): Router {
+export function computeRoutes(computing: Computing): Router {
   const routes = Router();
   routes.get('/methods', (_req, res) => {
     res.json({
@@ -20,15 +21,13 @@ export function computeRoutes(): Router {
       total: METHODS.length,
     });
   });
-  routes.post('/compute/:method', (req, res) => {
+  routes.post('/compute/:method', async (req, res) => {
     const m = methodById(String(req.params['method']));
     if (!m) throw new Refused('not-found', `There is no method ${String(req.params['method'])}.`);
-    const { inputs, variant = Object.keys(m.variants)[0]!, system, schools } = bodyOf(computeBody(m), req);
-    const how = { variant, system, working: true };
-    const evaluation = evaluate(m, inputs, how);
-    const impossible = evaluation.issues.filter((issue) => issue.severity === 'impossible');
-    if (impossible.length > 0) throw new Refused('invalid-input', `${m.title}: a reading cannot be.`, impossible.map(faultOf));
-    res.json({ coreVersion: CORE_VERSION, evaluation, ...(schools ? { schools: otherSchools(m, inputs, how) } : {}) });
+    const { inputs, variant = Object.keys(m.variants)[0]!, system, variants } = bodyOf(computeBody(m), req);
+    const answer = await computing.compute({ method: m.id, inputs, variant, system, variants });
+    if (answer.refused) throw new Refused('invalid-input', `${m.title}: a reading is impossible.`, answer.refused);
+    res.type('json').send(answer.json);
   });
   return routes;
 }

@@ -1,4 +1,5 @@
 import { newProject, newSpecification } from '@keen-mortar/contract';
+import { statfs } from 'node:fs/promises';
 import { Router } from 'express';
 import { select } from '../db.js';
 import { Refused } from '../problems.js';
@@ -10,7 +11,14 @@ import { bodyOf, idOf, pageOf, projectIdOf } from './requests.js';
 
 const HEALTH_WAIT = 2000;
 
-export function projectRoutes({ pool, now = () => new Date() }: Parts): Router {
+const LEAST_FREE_MB = 20;
+
+async function freeMegabytes(folder: string): Promise<number> {
+  const { bavail, bsize } = await statfs(folder);
+  return (bavail * bsize) / 1e6;
+}
+
+export function projectRoutes({ pool, data, now = () => new Date() }: Parts): Router {
   const routes = Router();
 
   /** Asks the database itself: a server without it is not well. */
@@ -18,6 +26,8 @@ export function projectRoutes({ pool, now = () => new Date() }: Parts): Router {
     const late = new Promise((_resolve, reject) =>
       setTimeout(() => reject(new Refused('database-away', 'The database does not answer.')), HEALTH_WAIT).unref(),
     );
+    if (data !== undefined && (await freeMegabytes(data)) < LEAST_FREE_MB)
+      throw new Refused('disk-full', `Less than ${LEAST_FREE_MB} MB are free under the database.`);
     await Promise.race([select(pool, 'SELECT 1'), late]);
     res.json({ status: 'ok', now: now().toISOString() });
   });

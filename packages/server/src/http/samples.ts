@@ -1,12 +1,13 @@
 import { keep, keying, newSample, newSampleEvent, newTest } from '@keen-mortar/contract';
 import { Router } from 'express';
+import { clockOf } from '../db.js';
 import { addSample, addSampleEvent, sampleOf } from '../store/samples.js';
 import { addTest, answerOf, keepReadings, sampleIdOfTest, testOf } from '../store/tests.js';
 import { writeOnce } from '../store/write.js';
 import type { Parts } from './app.js';
 import { bodyOf, idOf } from './requests.js';
 
-export function sampleRoutes({ pool, live, now = () => new Date() }: Parts): Router {
+export function sampleRoutes({ pool, live, now }: Parts): Router {
   const routes = Router();
   const changed = async (sampleId: string) => {
     live.tell(`sample:${sampleId}`, { kind: 'changed' });
@@ -44,7 +45,7 @@ export function sampleRoutes({ pool, live, now = () => new Date() }: Parts): Rou
   });
   routes.post('/tests/:id/readings', async (req, res) => {
     const [id, body] = [idOf(req), bodyOf(keep, req)];
-    await writeOnce(pool, 'keep', body, (cx) => keepReadings(cx, id, body, now()));
+    await writeOnce(pool, 'keep', body, async (cx) => keepReadings(cx, id, body, now ? now() : await clockOf(cx)));
     await changed(await sampleIdOfTest(pool, id));
     res.status(201).json(answerOf(await testOf(pool, id), body.shown));
   });

@@ -23,6 +23,7 @@ interface RevisionRow {
   size_unit: 'mm' | 'in';
   air_text: string;
   correction_text: string | null;
+  aggregate: Revision['aggregate'];
 }
 
 interface IngredientRow {
@@ -73,6 +74,7 @@ async function revisionsOf(cx: Cx, mixIds: readonly string[]): Promise<Revision[
       nominal: { text: row.nominal_text, unit: row.size_unit },
       air: row.air_text,
       ...(row.correction_text === null ? {} : { correction: row.correction_text }),
+      aggregate: row.aggregate,
       ingredients: own,
       theoretical: theoretical(own),
     };
@@ -155,6 +157,7 @@ export async function addRevision(cx: PoolConnection, mixId: string, body: z.inf
     size_unit: body.largest.unit,
     air_text: body.air,
     correction_text: body.correction ?? null,
+    aggregate: body.aggregate,
   });
   for (const [place, i] of body.ingredients.entries()) {
     await insert(cx, 'ingredient', {

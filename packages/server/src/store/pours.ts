@@ -118,7 +118,9 @@ interface MaterialRow {
   role: Load['materials'][number]['role'];
   target_text: string | null;
   actual_text: string;
-  unit: 'g' | 'kg' | 'lb';
+  unit: Load['materials'][number]['unit'];
+  moisture_text: string | null;
+  absorption_text: string | null;
 }
 
 interface WaterRow {
@@ -158,6 +160,8 @@ async function loadsWhere(cx: Cx, where: string, values: readonly unknown[]): Pr
         ...(m.target_text === null ? {} : { target: m.target_text }),
         actual: m.actual_text,
         unit: m.unit,
+        ...(m.moisture_text === null ? {} : { moisture: m.moisture_text }),
+        ...(m.absorption_text === null ? {} : { absorption: m.absorption_text }),
       })),
     water: water
       .filter((w) => w.load_id === row.id)
@@ -201,6 +205,8 @@ export async function addLoad(cx: PoolConnection, pourId: string, body: NewLoad)
       target_text: m.target ?? null,
       actual_text: m.actual,
       unit: m.unit,
+      moisture_text: m.moisture ?? null,
+      absorption_text: m.absorption ?? null,
     });
   }
 }

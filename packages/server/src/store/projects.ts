@@ -1,7 +1,7 @@
 import type { Page, Person, Project, newProject } from '@keen-mortar/contract';
 import type { PoolConnection } from 'mysql2/promise';
 import type * as z from 'zod';
-import { insert, select, selectOne, type Cx } from '../db.js';
+import { clockOf, insert, select, selectOne, type Cx } from '../db.js';
 import { notFound, Refused } from '../problems.js';
 
 interface ProjectRow {
@@ -39,7 +39,7 @@ export async function addProject(cx: PoolConnection, body: z.infer<typeof newPro
     unit_system: body.system,
     practice: body.practice,
     timezone: body.timezone,
-    created_at: new Date(),
+    created_at: await clockOf(cx),
   });
 }
 

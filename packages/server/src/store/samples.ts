@@ -1,5 +1,6 @@
+import { batchOf } from '@keen-mortar/contract';
 import type { HistoryPoint, Kept, NewSample, NewSampleEvent, Reading, Sample, SampleEvent, Test } from '@keen-mortar/contract';
-import { methodById, worst, type Sources, type UnitId, type VerdictState } from '@keen-mortar/core';
+import { guidance, methodById, worst, type Sources, type UnitId, type VerdictState } from '@keen-mortar/core';
 import type { PoolConnection } from 'mysql2/promise';
 import { insert, isDuplicate, select, selectOne, type Cx } from '../db.js';
 import { notFound, Refused } from '../problems.js';
@@ -77,14 +78,19 @@ const reading = (row: ReadingRow): Reading => ({
 });
 
 /** JSON columns stay text (`jsonStrings`), whichever way the server describes them. */
-const kept = (row: EvaluationRow): Kept => ({
-  turn: row.turn,
-  coreVersion: row.core_version,
-  computedAt: row.computed_at.toISOString(),
-  inputs: JSON.parse(row.inputs) as Kept['inputs'],
-  evaluation: JSON.parse(row.evaluation) as Kept['evaluation'],
-  judged: JSON.parse(row.judged) as Kept['judged'],
-});
+function kept(row: EvaluationRow, method: string): Kept {
+  const [evaluation, judged] = [JSON.parse(row.evaluation) as Kept['evaluation'], JSON.parse(row.judged) as Kept['judged']];
+  const m = methodById(method);
+  return {
+    turn: row.turn,
+    coreVersion: row.core_version,
+    computedAt: row.computed_at.toISOString(),
+    inputs: JSON.parse(row.inputs) as Kept['inputs'],
+    evaluation,
+    judged,
+    guidance: m ? guidance(m, evaluation, judged) : [],
+  };
+}
 
 async function testsOf(cx: Cx, sampleId: string): Promise<Test[]> {
   const rows = await select<TestRow>(cx, 'SELECT * FROM test WHERE sample_id = ? ORDER BY started_at, id', [sampleId]);
@@ -106,7 +112,7 @@ async function testsOf(cx: Cx, sampleId: string): Promise<Test[]> {
       equipmentId: row.equipment_id,
       retestOf: row.retest_of,
       readings: readings.filter((r) => r.test_id === row.id).map(reading),
-      kept: own ? kept(own) : null,
+      kept: own ? kept(own, row.method) : null,
     };
   });
 }
@@ -135,10 +141,9 @@ export async function sampleOf(cx: Cx, id: string): Promise<Sample> {
     ...(revision.correction === undefined ? {} : { 'mix.correction': { text: revision.correction, unit: '%' } }),
     'ticket.design': load.design,
     // Water added after batching is part of the batch: forgetting it is the usual slip in a yield.
-    'ticket.batch': [
-      ...load.materials.map((m) => ({ name: m.name, role: m.role, mass: { text: m.actual, unit: m.unit } })),
-      ...load.water.map((w) => ({ name: 'Water added', role: 'water-added', mass: w.mass })),
-    ],
+    'ticket.batch': batchOf(load, revision),
+    'ticket.batched': load.batchedAt,
+    'mix.aggregate': revision.aggregate,
     'sample.portions': events.filter((e) => e.kind === 'portion').map((e) => ({ at: e.at, part: e.part })),
     ...finishedSource(events),
   };

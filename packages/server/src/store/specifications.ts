@@ -9,13 +9,13 @@ interface SpecificationRow {
   id: string;
   project_id: string;
   name: string;
-  school: Specification['school'];
+  comparison: Specification['comparison'];
 }
 
 interface LimitRow {
   id: string;
   specification_id: string;
-  property: Specification['limits'][number]['property'];
+  property: string;
   unit: string;
   lower_text: string | null;
   upper_text: string | null;
@@ -51,7 +51,7 @@ async function withLimits(cx: Cx, rows: readonly SpecificationRow[]): Promise<Sp
     id: row.id,
     projectId: row.project_id,
     name: row.name,
-    school: row.school,
+    comparison: row.comparison,
     limits: limits.filter((l) => l.specification_id === row.id).map(limit),
   }));
 }
@@ -78,7 +78,7 @@ export async function specificationsOfMix(cx: Cx, mixId: string): Promise<Specif
 export async function addSpecification(cx: PoolConnection, body: z.infer<typeof newSpecification>): Promise<void> {
   await personOf(cx, body.by);
   await projectOf(cx, body.projectId);
-  await insert(cx, 'specification', { id: body.id, project_id: body.projectId, name: body.name, school: body.school });
+  await insert(cx, 'specification', { id: body.id, project_id: body.projectId, name: body.name, comparison: body.comparison });
   for (const [place, l] of body.limits.entries()) {
     await insert(cx, 'spec_limit', {
       id: l.id,

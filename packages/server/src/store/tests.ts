@@ -16,7 +16,6 @@ import {
   evaluate,
   fieldAt,
   judgeAll,
-  KIT_FOR,
   keyedFields,
   methodById,
   type AnyInputs,
@@ -57,7 +56,7 @@ export async function addTest(cx: PoolConnection, sampleId: string, body: NewTes
   if (body.equipmentId !== null) {
     await mustBeOf(cx, 'equipment', body.equipmentId, sample.project.id, 'equipmentId');
     const kind = sample.kit.find((k) => k.id === body.equipmentId)?.kind;
-    if (kind !== KIT_FOR[m.id]) throw refuse('wrong-kind', 'equipmentId', `This equipment does not serve ${m.title.toLowerCase()}.`);
+    if (kind !== m.kit) throw refuse('wrong-kind', 'equipmentId', `This equipment does not serve ${m.title.toLowerCase()}.`);
   }
   if (body.retestOf !== null) {
     const before = sample.tests.find((t) => t.id === body.retestOf);
@@ -170,16 +169,20 @@ function checkIssues(m: AnyMethod, evaluation: Evaluation, readings: readonly Re
   if (impossible.length > 0)
     throw new Refused(
       'invalid-input',
-      `${m.title}: ${impossible.length === 1 ? 'a reading' : 'readings'} cannot be.`,
-      impossible.map(faultOf),
+      `${m.title}: ${impossible.length === 1 ? 'a reading is' : 'readings are'} impossible.`,
+      impossible.map((issue) => faultOf(m, issue)),
     );
   const current = inForce(readings);
-  const unexplained = evaluation.issues.filter((issue) => current.has(issue.path) && current.get(issue.path)?.reason === null);
+  // What is unlikely of the whole, or of a value that the record gives, is explained at any reading of the test.
+  const explained = [...current.values()].some((r) => r.reason !== null);
+  const unexplained = evaluation.issues.filter(({ code, path }) =>
+    current.has(path) ? current.get(path)?.reason === null : code === 'unlikely-result' && !explained,
+  );
   if (unexplained.length > 0) {
     throw new Refused(
       'needs-reason',
       'An unlikely reading is kept with a reason.',
-      unexplained.map((issue): Fault => ({ ...faultOf(issue), code: 'needs-reason' })),
+      unexplained.map((issue): Fault => ({ ...faultOf(m, issue), code: 'needs-reason' })),
     );
   }
 }

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import type { Pool, PoolConnection } from 'mysql2/promise';
-import { insert, isCollision, isDuplicate, selectOne, transaction } from '../db.js';
+import { clockOf, insert, isCollision, isDuplicate, selectOne, transaction } from '../db.js';
 import { Refused } from '../problems.js';
 
 const TRIES = 4;
@@ -38,7 +38,7 @@ export async function writeOnce(
             throw new Refused('id-reused', `The id ${body.id} was used for another ${known.kind}.`);
           return 'known';
         }
-        await insert(cx, 'write_log', { id: body.id, kind, digest, written_at: new Date() });
+        await insert(cx, 'write_log', { id: body.id, kind, digest, written_at: await clockOf(cx) });
         await work(cx);
         return 'written';
       });

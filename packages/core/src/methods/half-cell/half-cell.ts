@@ -1,7 +1,7 @@
 import { exact, toStep, type Exact } from '../../numbers/exact.js';
 import type { System } from '../../units/units.js';
 import type { Calc } from '../calc.js';
-import { method, pick, qty, type Citation } from '../definition.js';
+import { method, pick, qty, type Citation, type Run, type Shape } from '../definition.js';
 
 export const C876: Citation = { designation: 'ASTM C876', edition: '2022' };
 
@@ -108,19 +108,22 @@ export const halfCell = method({
     // What it means is said of the sign that it ought to have.
     if (swapped) return;
     r.says('class', [classOf(c.value(cse), p)]);
-    if (onBoundary(c.value(cse), p)) r.note('on-a-boundary');
+    boundaryNote(r, c.value(cse));
   },
 });
 
 const boundaries = (p: HalfCellParams): string[] => [p.classes.noCorrosionAbove, p.classes.corrosionBelow];
 
-/** Whether a potential is reported exactly on a boundary of the classes. */
-export const onBoundary = (e: Exact, p: HalfCellParams): boolean =>
-  boundaries(p).some((limit) => toStep(e, exact(p.step)).equals(exact(limit)));
+/** Says that a potential is exactly on a boundary of the classes, or is reported there: the class is by the unrounded value. */
+function boundaryNote<V>(r: Run<Shape, HalfCellParams, V>, e: Exact): void {
+  const limit = boundaries(r.p).find((text) => toStep(e, exact(r.p.step)).equals(exact(text)));
+  if (limit === undefined) return;
+  if (e.equals(exact(limit))) r.note('on-a-boundary');
+  else r.note('rounds-to-a-boundary', { reported: `${limit} mV` });
+}
 
-/** Reported on a boundary it is uncertain, not safe: the class never seems to disagree with the figure beside it. */
+/** On a boundary it is uncertain, not safe. */
 export function classOf(e: Exact, p: HalfCellParams): CorrosionClass {
-  if (onBoundary(e, p)) return 'uncertain';
   if (e.compare(exact(p.classes.noCorrosionAbove)) > 0) return 'no_corrosion';
   return e.compare(exact(p.classes.corrosionBelow)) < 0 ? 'corrosion' : 'uncertain';
 }

@@ -120,7 +120,6 @@ export const reductionTree = method({
     r.series('least', known, unit);
     if (bulk === null) return;
     const depths = known.map((m) => depthOf(c.value(bulk), c.value(m)));
-    if (depths.some((d) => d > MOST_CUTS)) return r.refuse('too-many-cuts', 'bulk', { most: String(MOST_CUTS) });
     const plan = depths.some((d) => d < 0) ? null : places(depths);
     if (!plan) {
       // The least bulk, by doubling what the least masses ask for, that feeds them all.
@@ -149,7 +148,7 @@ export const reductionTree = method({
   },
 });
 
-/** More cuts than this are never made: a slip in a mass. */
+/** From the largest bulk to the least mass that may be keyed it is fewer cuts. */
 const MOST_CUTS = 20;
 
 /** How often `bulk` may be halved with `least` still left: ⌊log2(M/m)⌋; below zero when it is not even enough whole. */

@@ -26,7 +26,7 @@ const verdict: Verdict = {
   result: 'slump',
   limit: 'l',
   unit: 'mm',
-  school: 'rounded',
+  comparison: 'rounded',
   lower: '75',
   upper: '125',
   compared: '95',

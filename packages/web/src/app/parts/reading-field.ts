@@ -1,6 +1,6 @@
 import type { ElementRef } from '@angular/core';
 import { ChangeDetectionStrategy, Component, computed, input, output, viewChild } from '@angular/core';
-import { unitLabel, offeredUnits, type Issue, type QtyField, say, type UnitId } from '@keen-mortar/core';
+import { nextStep, unitLabel, unitsFor, type Exchange, type Issue, type QtyField, say, type UnitId } from '@keen-mortar/core';
 
 const coarse = (): boolean => typeof matchMedia === 'function' && matchMedia('(pointer: coarse)').matches;
 
@@ -52,6 +52,9 @@ const coarse = (): boolean => typeof matchMedia === 'function' && matchMedia('(p
               <button type="button" class="offer" (click)="offered.emit({ text: offer.text, unit: offer.unit })">
                 Meant {{ offer.text }} {{ label(offer.unit) }}?
               </button>
+            }
+            @if (issue.exchange; as pair) {
+              <button type="button" class="offer" data-testid="exchange" (click)="exchanged.emit(pair)">{{ exchangeWords() }}</button>
             }
           </p>
         }
@@ -150,7 +153,10 @@ export class ReadingField {
   readonly issues = input<readonly Issue[]>([]);
   readonly typed = output<string>();
   readonly unitChosen = output<UnitId>();
+  /** How an exchange with another reading is offered, in words. */
+  readonly exchangeWords = input('Exchange the two');
   readonly offered = output<{ text: string; unit: UnitId }>();
+  readonly exchanged = output<Exchange>();
   readonly taken = output();
   readonly done = output();
   readonly timed = output();
@@ -161,16 +167,17 @@ export class ReadingField {
   protected readonly mode = computed(() => {
     if (coarse() && this.ownKeypad()) return 'none';
     // Fractions need the slash and the space, which a system's number pad lacks.
-    return this.field().dimension === 'length' ? 'text' : 'decimal';
+    return this.field().dimension === 'length' || this.field().sieve ? 'text' : 'decimal';
   });
-  protected readonly units = computed(() => offeredUnits(this.field().dimension, Object.values(this.field().units)));
+  /** What is offered, and the unit that stands there: one that was taken from an offer is one of them. */
+  protected readonly units = computed(() => [...new Set([...unitsFor(this.field()), this.unit()])]);
   /** Nobody holds a stopwatch to days. */
   protected readonly timeable = computed(() => this.field().dimension === 'time' && (this.unit() === 's' || this.unit() === 'min'));
   protected readonly worst = computed(() => this.issues().length > 0);
   protected readonly label = unitLabel;
 
   protected sentence(issue: Issue): string {
-    return say(issue.code, issue.params);
+    return [say(issue.code, issue.params), nextStep(issue.code, issue.params)].filter(Boolean).join(' ');
   }
 
   focus(): void {

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import { unitLabel, type Evaluation, type Verdict } from '@keen-mortar/core';
+import { COMPARISON_IDS, COMPARISONS, stateWord, unitLabel, type Evaluation, type Verdict } from '@keen-mortar/core';
 
 /** Formula, numbers, rounding, limit: any number opened up. Lines come from the core's recording. */
 @Component({
@@ -18,6 +18,9 @@ import { unitLabel, type Evaluation, type Verdict } from '@keen-mortar/core';
             <i>{{ line.symbol }}</i> {{ line.symbols }}: <span class="fig">{{ line.value }} {{ line.unit }}</span>
           </p>
         }
+        @case ('left-out') {
+          <p class="soft">{{ line.symbols }}</p>
+        }
         @default {
           <p>
             <i>{{ line.symbol }}</i>
@@ -34,8 +37,8 @@ import { unitLabel, type Evaluation, type Verdict } from '@keen-mortar/core';
     @for (c of compared(); track c.text) {
       <p>
         {{ c.text }} <span class="fig">{{ c.numbers }}</span>
-        @if (c.differ) {
-          <br /><span class="needs">Compared the other way, rounded or unrounded, the verdict would be another one.</span>
+        @if (c.otherwise) {
+          <br /><span class="needs">{{ c.otherwise }}</span>
         }
       </p>
     }
@@ -57,6 +60,7 @@ export class Working {
   readonly verdicts = input<readonly Verdict[]>([]);
   protected readonly compared = computed(() =>
     this.verdicts()
+      .flatMap((v) => v.each ?? [v])
       .filter((v) => v.limit !== undefined && v.compared !== undefined)
       .map((v) => {
         const label = this.evaluation().results.find((r) => r.id === v.result)?.label ?? v.result;
@@ -67,9 +71,9 @@ export class Working {
               ? `≥ ${v.lower}`
               : `≤ ${v.upper ?? ''}`;
         return {
-          text: `${label}, compared ${v.school === 'absolute' ? 'unrounded' : 'as rounded'}:`,
+          text: `${label}, compared ${COMPARISONS[v.comparison ?? 'reported']}:`,
           numbers: `${v.compared ?? ''} with ${range} ${v.unit ? unitLabel(v.unit) : ''}`.trim(),
-          differ: v.schoolsDiffer === true,
+          otherwise: v.otherwise ? `${COMPARISON_IDS.map((id) => `${COMPARISONS[id]}: ${stateWord(v.otherwise![id])}`).join('; ')}` : '',
         };
       }),
   );

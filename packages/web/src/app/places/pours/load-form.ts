@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, si
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import { newLoad, type Load, type Problem } from '@keen-mortar/contract';
-import { convert, exact, shown, decimal, unitLabel, type UnitId } from '@keen-mortar/core';
+import { brief, convert, exact, decimal, unitLabel, type UnitId } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { Api, problemOf } from '../../api/api';
 import { session } from '../../state/session';
@@ -13,7 +13,12 @@ interface MaterialLine {
   readonly role: string;
   readonly perVolume: { text: string; unit: UnitId };
   readonly actual: string;
+  readonly moisture: string;
+  readonly absorption: string;
 }
+
+/** Only aggregates bring water with them. */
+const isDamp = (m: MaterialLine): boolean => m.role === 'fine' || m.role === 'coarse';
 
 const pad = (n: number): string => String(n).padStart(2, '0');
 const localTime = (at: Date): string => `${pad(at.getHours())}:${pad(at.getMinutes())}`;
@@ -74,6 +79,8 @@ const localTime = (at: Date): string => `${pad(at.getHours())}:${pad(at.getMinut
               <th scope="col">Material</th>
               <th scope="col">Design for this volume</th>
               <th scope="col">Weighed, {{ label(massUnit()) }}</th>
+              <th scope="col">Total moisture, %</th>
+              <th scope="col">Absorption, %</th>
             </tr>
           </thead>
           <tbody>
@@ -90,18 +97,36 @@ const localTime = (at: Date): string => `${pad(at.getHours())}:${pad(at.getMinut
                       [attr.aria-label]="'Weighed ' + m.name"
                       [class.bad]="at('materials.' + i + '.actual')"
                       [ngModel]="m.actual"
-                      (ngModelChange)="weigh(i, $event)"
+                      (ngModelChange)="change(i, { actual: $event })"
                     />
                     <small>{{ at('materials.' + i + '.actual') }}</small>
                   </div>
                 </td>
+                @for (k of ['moisture', 'absorption'] as const; track k) {
+                  <td>
+                    @if (damp(m)) {
+                      <div class="fld">
+                        <input
+                          class="fig short"
+                          [name]="k + i"
+                          inputmode="decimal"
+                          [attr.aria-label]="(k === 'moisture' ? 'Total moisture of ' : 'Absorption of ') + m.name"
+                          [class.bad]="at('materials.' + i + '.' + k)"
+                          [ngModel]="m[k]"
+                          (ngModelChange)="change(i, { [k]: $event })"
+                        />
+                        <small>{{ at('materials.' + i + '.' + k) }}</small>
+                      </div>
+                    }
+                  </td>
+                }
               </tr>
             }
           </tbody>
         </table>
         <p class="soft small">
-          Key the scaled weights, not the targets: yield from targets looks right and says nothing. Water added on site is keyed at the load
-          afterwards.
+          Key the scaled weights, not the targets: yield from targets looks right and says nothing. Moistures as batched, on dry mass: they
+          decide how much water may be added on site. That water is keyed at the load afterwards.
         </p>
         <div class="row">
           <button class="btn go" type="submit" [disabled]="busy()">{{ busy() ? 'Keeping …' : 'Keep this ticket' }}</button>
@@ -128,6 +153,9 @@ const localTime = (at: Date): string => `${pad(at.getHours())}:${pad(at.getMinut
     }
     td input {
       max-width: 150px;
+    }
+    td input.short {
+      max-width: 90px;
     }
     .row .fld {
       flex: 0 1 165px;
@@ -178,7 +206,7 @@ export class LoadForm {
         this.number.set(String(Math.max(0, ...p.loadList.map((l) => l.number)) + 1));
         this.batched.set(localTime(new Date()));
         this.volume.set(p.loadList.at(-1)?.design.text ?? '');
-        this.materials.set((revision?.ingredients ?? []).map((i) => ({ name: i.name, role: i.role, perVolume: i.mass, actual: '' })));
+        this.materials.set((revision?.ingredients ?? []).map((i) => ({ name: i.name, role: i.role, perVolume: i.mass, actual: '', moisture: '', absorption: '' })));
       });
     });
   }
@@ -186,11 +214,13 @@ export class LoadForm {
   /** Design mass for the volume ordered: what the scale should have shown. */
   protected target(m: MaterialLine): string {
     const volume = decimal(this.volume());
-    return volume ? shown(convert(exact(m.perVolume.text), m.perVolume.unit, this.massUnit()).mul(volume), 6) : '…';
+    return volume ? brief(convert(exact(m.perVolume.text), m.perVolume.unit, this.massUnit()).mul(volume), 4) : '…';
   }
 
-  protected weigh(i: number, actual: string): void {
-    this.materials.update((all) => all.map((m, k) => (k === i ? { ...m, actual } : m)));
+  protected readonly damp = isDamp;
+
+  protected change(i: number, change: Partial<Pick<MaterialLine, 'actual' | 'moisture' | 'absorption'>>): void {
+    this.materials.update((all) => all.map((m, k) => (k === i ? { ...m, ...change } : m)));
   }
 
   protected at(path: string): string {
@@ -222,7 +252,9 @@ export class LoadForm {
         role: m.role,
         actual: m.actual.trim(),
         unit: this.massUnit(),
-        ...(/^\d/.test(this.target(m)) ? { target: this.target(m).replace('…', '') } : {}),
+        ...(m.moisture.trim() === '' ? {} : { moisture: m.moisture.trim() }),
+        ...(m.absorption.trim() === '' ? {} : { absorption: m.absorption.trim() }),
+        ...(/^\d/.test(this.target(m)) ? { target: this.target(m) } : {}),
       })),
     };
     const parsed = newLoad.safeParse(body);
@@ -248,7 +280,7 @@ export class LoadForm {
     if (path === 'number') return 'A whole number, 1 or more.';
     if (path === 'ticket' || path === 'truck') return 'Key what the ticket says.';
     if (path === 'batchedAt') return 'Key the batch time.';
-    return path.endsWith('.actual') || path === 'design.text'
+    return /\.(actual|moisture|absorption)$/.test(path) || path === 'design.text'
       ? `Key ${message.startsWith('a decimal') ? message : `a number ${message}`}.`
       : message;
   }

@@ -32,7 +32,7 @@ import { session } from '../../state/session';
       @if (problem(); as p) {
         <p class="fault" role="alert">{{ p.detail }}</p>
       }
-      <p class="soft small">1 L of water is 1 kg. Counted in the yield from the next keep on; a new test follows.</p>
+      <p class="soft small">1 L of water is 1 kg. Add it once only, then at least 30 revolutions, and test the slump again.</p>
     </form>
   `,
   styles: `
@@ -57,15 +57,15 @@ export class WaterForm {
   protected readonly chosen = signal<UnitId | null>(null);
   protected readonly busy = signal(false);
   protected readonly problem = signal<Problem | null>(null);
-  protected readonly units: readonly UnitId[] = ['kg', 'lb'];
+  protected readonly units: readonly UnitId[] = ['L', 'gal', 'kg', 'lb'];
   protected readonly label = unitLabel;
-  protected readonly unit = computed(() => this.chosen() ?? (this.system() === 'us' ? 'lb' : 'kg'));
+  protected readonly unit = computed(() => this.chosen() ?? (this.system() === 'us' ? 'gal' : 'L'));
   /** Made once for this form: a second press after a lost answer is the same addition. */
   private readonly id = crypto.randomUUID();
 
   protected readonly fault = computed((): string | null => {
     const value = decimal(this.text());
-    if (!value) return 'Key a mass like 45 or 45.5.';
+    if (!value) return 'Key how much, like 45 or 45.5.';
     return value.compare(0) > 0 ? null : 'Water added is above zero.';
   });
 

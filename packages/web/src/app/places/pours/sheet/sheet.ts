@@ -1,15 +1,16 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked, type OnDestroy } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { eventsOf, type SampleEventKind } from '@keen-mortar/contract';
+import { compositeOf, eventsOf, type SampleEventKind } from '@keen-mortar/contract';
 import {
   boundsOf,
-  evaluate,
+  convert,
+  exact,
   fuse,
+  guidance,
   inOrder,
-  inputsOf,
   methodById,
   SAMPLE_WINDOWS,
-  say,
+  stepsFor,
   truckWindow,
   type Events,
   type Fuse,
@@ -19,6 +20,7 @@ import { Store } from '@ngrx/store';
 import { Attention } from '../../../device/attention';
 import type { Command } from '../../../device/device-db';
 import { FuseBar } from '../../../parts/fuse';
+import { ToldList } from '../../../parts/told';
 import { nameOf, session } from '../../../state/session';
 import { zonedTime } from '../../../parts/when';
 import { SheetActions, sheet } from './sheet.state';
@@ -27,6 +29,7 @@ import { TestInHand } from './test-in-hand';
 import { TestList } from './test-list';
 import { TestSide } from './test-side';
 
+const COMPOSITE = methodById('composite')!;
 const TICK = 500;
 /** How long "being keyed by" stays after the last key. */
 const KEYING_SHOWN = 12_000;
@@ -34,7 +37,7 @@ const KEYING_SHOWN = 12_000;
 /** The pour sheet: one composite sample, its clocks, and its tests in working order. */
 @Component({
   selector: 'km-sheet',
-  imports: [RouterLink, FuseBar, TestList, TestInHand, TestSide],
+  imports: [RouterLink, FuseBar, TestList, TestInHand, TestSide, ToldList],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './sheet.html',
   styleUrl: './sheet.css',
@@ -104,8 +107,9 @@ export class Sheet implements OnDestroy {
     if (!sample || !events) return [];
     const own = SAMPLE_WINDOWS.map((w) => fuse(w, events, now));
     const limit = sample.specifications.flatMap((s) => s.limits).find((l) => l.property === 'time-in-truck');
-    const minutes = limit && boundsOf(limit).upper;
-    const truck = minutes === undefined ? null : fuse(truckWindow(Number(minutes)), events, now);
+    const most = limit && boundsOf(limit).upper;
+    // In minutes, whatever the limit is written in.
+    const truck = most === undefined ? null : fuse(truckWindow(convert(exact(most), limit!.unit, 'min').valueOf()), events, now);
     return inOrder([...own, ...this.testFuses(events, now), truck].filter((f) => f !== null));
   });
 
@@ -135,12 +139,12 @@ export class Sheet implements OnDestroy {
     const [sample, m] = [this.sample(), methodById('composite')];
     if (!sample || !m) return [];
     const finished = sample.sources['sample.finished'];
-    const e = evaluate(m, inputsOf(m, {}, sample.sources), { variant: 'c172', system: sample.project.system });
-    return finished === undefined ? [] : e.validity.reasons.map((reason) => say(reason.code, reason.params));
+    const e = compositeOf(sample.sources, sample.project.system);
+    return finished === undefined ? [] : guidance(m, e).filter((t) => t.kind === 'void' || t.kind === 'mark');
   });
 
   /** The first thing that the sampling method says, for whoever stands at the chute. */
-  protected readonly samplingRule = methodById('composite')?.steps[0]?.text ?? '';
+  protected readonly samplingRule = stepsFor(COMPOSITE, {})[0]?.text ?? '';
 
   private readonly told = new Set<string>();
 

@@ -1,13 +1,13 @@
-import { entriesOf, inForce, situation, type Entry, type Reading, type Sample, type Test } from '@keen-mortar/contract';
+import { entriesOf, inForce, situation, wholeOf, type Entry, type Reading, type Sample, type Test, type Whole } from '@keen-mortar/contract';
 import {
-  crossCheckAir,
   evaluate,
   FRESH_TESTS,
   judgeAll,
   judgePair,
-  KIT_FOR,
   methodById,
-  otherSchools,
+  guidance,
+  otherVariants,
+  testsApart,
   unitLabel,
   usualInputs,
   usualVariant,
@@ -15,11 +15,12 @@ import {
   type AnyInputs,
   type AnyMethod,
   type CrossCheck,
+  type OtherVariant,
+  type Told,
   type Evaluation,
   type Judged,
   type Keyed,
   type PairVerdict,
-  type School,
   type Verdict,
   type VerdictState,
 } from '@keen-mortar/core';
@@ -41,6 +42,10 @@ export interface Row {
   readonly state: VerdictState;
   readonly waiting: boolean;
   readonly pair: PairVerdict | null;
+  /** First and check test further apart than two results may be. */
+  readonly apart: CrossCheck | null;
+  /** What the test before it was, which this one repeats or checks. */
+  readonly after: VerdictState | null;
   readonly hasRepeat: boolean;
 }
 
@@ -128,6 +133,8 @@ function rowFor(sample: Sample, m: AnyMethod, test: Test | null, draft: Draft | 
     state: worst(verdicts.filter((v) => v.state !== 'unjudged').map((v) => v.state)),
     waiting,
     pair: null,
+    apart: null,
+    after: null,
     hasRepeat: false,
   };
 }
@@ -142,9 +149,9 @@ export function inputsOfRow(sample: Sample, row: Row): AnyInputs {
 /** A draft of nothing yet: what a method's row is before the first key. */
 export function blankDraft(sample: Sample, m: AnyMethod, ids: () => string, now: string, before?: Test): Draft {
   const { system, practice } = sample.project;
-  const kind = KIT_FOR[m.id];
-  const kit = sample.kit.filter((k) => k.kind === kind);
-  const sound = kit.find((k) => k.until === null || k.until >= now.slice(0, 10)) ?? kit[0];
+  const kit = sample.kit.filter((k) => k.kind === m.kit);
+  // One that is calibrated and in date, before one that is neither.
+  const sound = kit.find((k) => k.calibratedOn !== null && (k.until === null || k.until >= now.slice(0, 10))) ?? kit[0];
   const variant = before?.variant ?? usualVariant(practice, m);
   const usual = Object.entries(usualInputs(m, variant, before?.system ?? system)).map(([id, value]): [string, DraftEntry] => {
     const { text, unit } = typeof value === 'string' ? { text: value, unit: null } : (value as Keyed);
@@ -176,6 +183,9 @@ function rowsOf(sample: Sample, drafts: Readonly<Record<string, Draft>>, command
     const m = methodById(id);
     if (!m) return [];
     const tests = sample.tests.filter((t) => t.method === id);
+    // What the mix’s aggregate does not allow is not offered; what was made all the same stays.
+    const fits = m.work?.aggregate === undefined || m.work.aggregate === sample.revision.aggregate;
+    if (!fits && tests.length === 0) return [];
     const fresh = Object.values(drafts).filter((d) => d.method === id && d.sampleId === sample.id && !tests.some((t) => t.id === d.testId));
     const waiting = (testId: string): boolean => commands.some((c) => c.testId === testId);
     const rows = [
@@ -204,7 +214,10 @@ function linked(rows: readonly Row[]): Row[] {
   const roots = rows.filter((row) => !rows.some((other) => keyOf(other) === row.retestOf));
   const chain = (row: Row): Row[] => {
     const repeat = rows.find((other) => other.retestOf === keyOf(row));
-    return [{ ...row, hasRepeat: repeat !== undefined }, ...(repeat ? chain({ ...repeat, pair: judgePair(row.state, repeat.state) }) : [])];
+    if (!repeat) return [{ ...row, hasRepeat: false }];
+    const apart = row.state === 'void' ? null : testsApart(row.method, row.evaluation, repeat.evaluation);
+    const pair = judgePair(row.state, repeat.state, apart !== null);
+    return [{ ...row, hasRepeat: true }, ...chain({ ...repeat, pair, apart, after: row.state })];
   };
   return roots.flatMap(chain);
 }
@@ -222,20 +235,21 @@ export const rowInHand = createSelector(
 );
 
 /** The same readings under the method's other variants. */
-export const schools = createSelector(sheet.selectSample, rowInHand, (sample, row): School[] => {
+export const others = createSelector(sheet.selectSample, rowInHand, (sample, row): OtherVariant[] => {
   if (!sample || !row || (!row.test && !row.draft)) return [];
   const place = placeOf(row.test, row.draft, new Date().toISOString());
   const now = situation(sample, place, entries(row.test, row.draft));
-  return now ? otherSchools(now.method, now.inputs, now.how) : [];
+  return now ? otherVariants(now.method, now.inputs, now.how) : [];
 });
 
 /** Slump as kept on this sheet: it picks how measure and bowl are consolidated. */
 export const consolidation = createSelector(rows, sheet.selectSample, (all, sample) => {
   const m = methodById('consolidation');
+  // The newest that gives a figure: after a void test the one before it, or none yet.
   const slump = [...all]
     .reverse()
-    .find((r) => r.method.id === 'slump')
-    ?.evaluation.results.find((r) => r.id === 'slump');
+    .filter((r) => r.method.id === 'slump')
+    .flatMap((r) => r.evaluation.results.filter((result) => result.id === 'slump' && result.reported !== null))[0];
   if (!m || !sample || !slump?.reported) return null;
   const e = evaluate(
     m,
@@ -243,7 +257,9 @@ export const consolidation = createSelector(rows, sheet.selectSample, (all, samp
     { variant: 'astm', system: sample.project.system },
   );
   const allowed = e.results.find((r) => r.id === 'allowed')?.words ?? [];
-  return { allowed, words: `The slump is ${slump.reported} ${unitLabel(slump.unit)}: ${allowed.join(' or ')} the measure.` };
+  const how = e.results.find((r) => r.id === 'how')?.words ?? [];
+  const either = allowed.length > 1 ? ' Either will do.' : '';
+  return { allowed, how, words: `The slump is ${slump.reported} ${unitLabel(slump.unit)}: ${allowed.join(' or ')} the measure.${either}` };
 });
 
 /** How the measure is rodded that the density test would take, by its nominal size; null where there is none. */
@@ -260,35 +276,29 @@ export const next = createSelector(rows, rowInHand, consolidation, rodded, (all,
   const after = all.slice(all.findIndex((r) => r.key === row?.key) + 1).find((r) => r.state === 'open' && r.test === null);
   if (!row || !after || row.state === 'open') return null;
   const head = `Then ${after.method.title.toLowerCase()}.`;
-  if (after.method.id !== 'yield' || !how) return head;
-  const layers = how.allowed.includes('rod') && rod !== null ? ` ${rod}.` : '';
-  return `${head} ${how.words}${layers} Filling it starts the air test too.`;
+  if (after.method.kit !== 'measure') return head;
+  const layers = (how === null || how.allowed.includes('rod')) && rod !== null ? ` ${rod}.` : '';
+  const vibrated = how?.allowed.includes('vibrate') ? ` ${how.how.at(-1) ?? ''}` : '';
+  // Without a slump that counts nothing says how to consolidate; how it is rodded is known all the same.
+  return `${head} ${how?.words ?? 'No slump that counts yet: rod it, or vibrate it if it is stiff.'}${layers}${vibrated} If it is the air meter’s own bowl, filling it starts the air test too.`;
 });
 
-const DAY = 86_400_000;
-const daysBetween = (from: string | null, to: string): number | null =>
-  from === null ? null : Math.round((Date.parse(to) - Date.parse(from)) / DAY);
+/** What the sample's tests, its ticket and its clocks say together: water on site, time in the truck, cross-checks, likely causes. */
+export const wholeAt = (now: number) =>
+  createSelector(sheet.selectSample, rows, (sample, all): Whole | null =>
+    sample
+      ? wholeOf(
+          sample,
+          all.map((r) => ({
+            method: r.method,
+            evaluation: r.evaluation,
+            judged: r.judged,
+            equipmentId: (r.draft ?? r.test)?.equipmentId ?? null,
+          })),
+          now,
+        )
+      : null,
+  );
 
-/** Cross-checks that are made without being asked: pressure air against gravimetric air. */
-export const seen = createSelector(rows, sheet.selectSample, (all, sample): CrossCheck[] => {
-  const newest = (method: string): Row | undefined => [...all].reverse().find((r) => r.method.id === method);
-  const given = (row: Row | undefined): string | null =>
-    row?.evaluation.results.find((r) => r.id === 'air' && r.state === 'given')?.exact ?? null;
-  const [meter, weighed] = [newest('pressure-air'), newest('yield')];
-  const [pressure, gravimetric] = [given(meter), given(weighed)];
-  if (!sample || pressure === null || gravimetric === null) return [];
-  const on = sample.createdAt;
-  const ageOf = (row: Row | undefined): number | null => {
-    const id = (row?.draft ?? row?.test)?.equipmentId;
-    return daysBetween(sample.kit.find((k) => k.id === id)?.calibratedOn ?? null, on);
-  };
-  const check = crossCheckAir({
-    pressure,
-    gravimetric,
-    meterAge: ageOf(meter),
-    measureAge: ageOf(weighed),
-    theoreticalAge: daysBetween(sample.revision.effectiveFrom, on),
-    correction: sample.revision.correction !== undefined,
-  });
-  return check ? [check] : [];
-});
+/** Everything worth saying about a row, but for what stands at its own fields. */
+export const toldOf = (row: Row): Told[] => guidance(row.method, row.evaluation, row.judged, row.pair);

@@ -15,11 +15,13 @@ import { FormsModule } from '@angular/forms';
 import { inForce, type Reading, type Sample } from '@keen-mortar/contract';
 import {
   keyedFields,
-  KIT_FOR,
-  marginWords,
+  nextStep,
+  offerWords,
+  pairWords,
   say,
   unitLabel,
-  offeredUnits,
+  unitsFor,
+  type Exchange,
   type Field,
   type Issue,
   type PickField,
@@ -38,7 +40,8 @@ import { elapsed, zonedTime } from '../../../parts/when';
 import { nameOf, session } from '../../../state/session';
 import { keepCommands } from './keep';
 import { SheetActions } from './sheet.state';
-import { blankDraft, consolidation, next, type Row } from './sheet.view';
+import { ToldList } from '../../../parts/told';
+import { blankDraft, consolidation, next, toldOf, type Row } from './sheet.view';
 
 interface Shown {
   readonly id: string;
@@ -56,7 +59,7 @@ const isAside = (field: Field): boolean => field.kind === 'pick' && field.option
 /** The test in hand: its readings large, the answer moving while they are keyed, what is next and why. */
 @Component({
   selector: 'km-test-in-hand',
-  imports: [FormsModule, ReadingField, SpecBand, Keypad, SlumpShape],
+  imports: [FormsModule, ReadingField, SpecBand, Keypad, SlumpShape, ToldList],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './test-in-hand.html',
   styleUrl: './test-in-hand.css',
@@ -90,7 +93,7 @@ export class TestInHand {
     Object.entries(this.row().method.variants as Readonly<Record<string, Variant<Parameters>>>).map(([id, v]) => ({ id, label: v.label })),
   );
   protected readonly kit = computed(() => {
-    const kind = KIT_FOR[this.row().method.id];
+    const { kit: kind } = this.row().method;
     return kind === undefined ? [] : this.sample().kit.filter((k) => k.kind === kind);
   });
   private readonly hints = computed((): Readonly<Record<string, string>> => {
@@ -124,13 +127,6 @@ export class TestInHand {
   protected readonly asideSet = computed(() =>
     this.aside().some((f) => (f.entry?.text ?? f.kept?.text ?? asPick(f.field).usual) !== asPick(f.field).usual),
   );
-  /** Remarks on values that come from kit, mix or ticket: there is no field here to put them at. */
-  protected readonly elsewhere = computed(() =>
-    this.row()
-      .evaluation.issues.filter((issue) => !this.fields().some((f) => f.id === issue.path))
-      .map((issue) => say(issue.code, issue.params)),
-  );
-
   protected readonly bands = computed(() => {
     const { verdicts, evaluation, method } = this.row();
     return verdicts
@@ -146,29 +142,17 @@ export class TestInHand {
       .evaluation.results.filter((r) => !shown.has(r.id) && r.reported !== null)
       .map((r) => ({ label: r.label, value: `${r.reported} ${unitLabel(r.unit)}`.trim() }));
   });
-  protected readonly reasons = computed(() => this.row().evaluation.validity.reasons.map((r) => say(r.code, r.params)));
 
-  /** Why and what next: the specification's own words first, then the method's advice for that side. */
-  protected readonly next = computed(() => {
-    const { verdicts, method, pair } = this.row();
-    return verdicts
-      .filter((v) => v.state === 'out')
-      .map((v) => {
-        const limit = this.sample()
-          .specifications.flatMap((s) => s.limits)
-          .find((l) => l.id === v.limit);
-        const side = v.side === 'lower' ? 'low' : 'high';
-        const advice = (method.advice ?? []).find((a) => a.result === v.result && a.side === side);
-        const label = method.results[v.result]?.label ?? v.result;
-        return {
-          why: `${label} is ${marginWords(v)}.`,
-          source: limit?.source ?? '',
-          onFail: limit?.onFail ?? '',
-          steps: (pair === 'load-fails' ? advice?.bothOut : advice?.steps) ?? [],
-          levers: advice?.levers ?? [],
-        };
-      });
+  /** Why and what next, from the core: what is void or marked, what is out, with the specification's own words first. */
+  protected readonly told = computed(() => {
+    const fields = new Set(this.fields().map((f) => f.id));
+    return toldOf(this.row()).filter((t) => t.kind !== 'note' && t.code !== 'edge' && !(t.path !== undefined && fields.has(t.path)));
   });
+  protected readonly pair = computed(() => {
+    const { pair, apart } = this.row();
+    return pair ? pairWords(pair, apart) : null;
+  });
+  protected readonly title = computed(() => titleOf(this.row()));
 
   protected readonly changed = computed(() => {
     const draft = this.draft();
@@ -186,7 +170,7 @@ export class TestInHand {
     if (!draft || this.changed().length === 0) return 'Nothing to keep yet';
     if (draft.startedAt === null && !draft.exists) return 'Nothing was keyed yet';
     const impossible = this.row().evaluation.issues.find((i) => i.severity === 'impossible');
-    if (impossible) return 'A reading cannot be: see the field';
+    if (impossible) return 'A reading is impossible: see the field';
     const silent = this.fields().find((f) => f.entry && this.needsReason(f) && (f.entry.reason ?? '').trim().length < 3);
     if (silent) return `${silent.field.label} needs a reason`;
     return null;
@@ -256,7 +240,19 @@ export class TestInHand {
 
   protected unitText = (unit: UnitId | null): string => (unit === null ? '' : unitLabel(unit));
   protected time = (iso: string): string => zonedTime(iso, this.sample().project.timezone);
-  protected sentence = (issue: Issue): string => say(issue.code, issue.params);
+  protected sentence = (issue: Issue): string => [say(issue.code, issue.params), nextStep(issue.code, issue.params)].filter(Boolean).join(' ');
+
+  protected exchangeWords = (issues: readonly Issue[]): string =>
+    issues.flatMap((issue) => (issue.exchange ? [offerWords(this.row().method, { exchange: issue.exchange }) ?? ''] : []))[0] ?? '';
+
+  /** Two readings in each other’s place: both are keyed anew. */
+  protected exchange([one, other]: Exchange): void {
+    const [a, b] = [one, other].map((id) => this.fields().find((f) => f.id === id));
+    if (!a || !b) return;
+    const [first, second] = [a, b].map((f) => ({ text: this.text(f), unit: this.unit(f) })) as [{ text: string; unit: UnitId }, { text: string; unit: UnitId }];
+    this.key(a, second.text, second.unit);
+    this.key(b, first.text, first.unit);
+  }
 
   private nowIso(): string {
     return new Date(Date.now() + this.offset()).toISOString();
@@ -340,7 +336,7 @@ export class TestInHand {
     if (this.inHand() !== f.id) this.inHand.set(f.id);
     if (key === 'next') this.goOn(f.id);
     else if (key === 'unit') {
-      const units = offeredUnits(f.field.dimension, Object.values(f.field.units));
+      const units = unitsFor(f.field);
       this.key(f, this.text(f), units[(units.indexOf(this.unit(f)) + 1) % units.length] ?? this.unit(f));
     } else this.key(f, afterKey(f.entry?.text ?? '', key), this.unit(f));
   }
@@ -404,11 +400,16 @@ export class TestInHand {
   /** What the consolidation method says for the measure, before it is filled. */
   protected readonly consolidateWords = computed(() => {
     const c = this.consolidation();
-    const method = this.row().method.id;
-    if (!c || this.row().test || !['yield', 'pressure-air'].includes(method)) return null;
+    if (!c || this.row().test || this.row().method.work?.place === undefined || this.row().method.work.place < 3) return null;
     return c.words;
   });
 }
+
+/** A repeat of a void test, or a check of one that is out: not the same. */
+export const titleOf = (row: Row): string => {
+  if (row.retestOf === null) return row.method.title;
+  return `${row.method.title}, ${row.after === 'void' ? 'repeat' : 'check test'}`;
+};
 
 const asQty = (field: Field): QtyField => field as QtyField;
 const asPick = (field: Field): PickField => field as PickField;

@@ -3,6 +3,7 @@ import type { Sample } from '@keen-mortar/contract';
 import { boundsOf, fieldAt, unitLabel } from '@keen-mortar/core';
 import { History } from '../../../parts/history';
 import { VerdictShape } from '../../../parts/verdict-shape';
+import { titleOf } from './test-in-hand';
 import type { Row } from './sheet.view';
 
 interface Line {
@@ -158,7 +159,7 @@ export class TestList {
     const first = missing[0];
     return {
       row,
-      title: row.retestOf ? `${m.title}, repeat` : m.title,
+      title: titleOf(row),
       values: main.map((r) => `${r.reported} ${unitLabel(r.unit)}`.trim()).join(' · '),
       limits: this.limits(row),
       says:
@@ -171,7 +172,7 @@ export class TestList {
               : row.state === 'open' && first !== undefined
                 ? `${fieldAt(m, first)?.label ?? first} is missing`
                 : validity.state === 'marked'
-                  ? 'marked'
+                  ? 'with a remark'
                   : row.draft && !row.test
                     ? 'not kept yet'
                     : '',

@@ -1,0 +1,60 @@
+import { convert, decimalText, dimensionOf, exact, significant, unitLabel, type Exact, type UnitId } from '@keen-mortar/core';
+import type { Load, MaterialRole, Revision } from './resources.js';
+
+type Ticket = Pick<Load, 'materials' | 'water'>;
+
+interface Gravity {
+  readonly text: string;
+  readonly unit: '1';
+}
+
+/** Specific gravity that the mix's revision gives to a material of the ticket: by its name, else by its kind where only one is of it. */
+function gravityOf(revision: Pick<Revision, 'ingredients'>, name: string, role: MaterialRole): Gravity | null {
+  const plain = (text: string): string => text.trim().toLowerCase();
+  const sameRole = revision.ingredients.filter((i) => i.role === role);
+  const found = revision.ingredients.find((i) => plain(i.name) === plain(name)) ?? (sameRole.length === 1 ? sameRole[0] : undefined);
+  return found ? { text: found.sg, unit: '1' } : null;
+}
+
+/**
+ * Rows of the batch as it was in the truck at `until` (ms): every material as scaled, with what the mix
+ * knows of it, and the water added on site by then. Water added later was not in what was tested.
+ */
+export function batchOf(load: Ticket, revision: Pick<Revision, 'ingredients'>, until = Infinity): readonly Readonly<Record<string, unknown>>[] {
+  const percent = (text: string | undefined) => (text === undefined ? null : { text, unit: '%' });
+  return [
+    ...load.materials.map((m) => ({
+      name: m.name,
+      role: m.role,
+      mass: { text: m.actual, unit: m.unit },
+      sg: gravityOf(revision, m.name, m.role),
+      moisture: percent(m.moisture),
+      absorption: percent(m.absorption),
+    })),
+    ...load.water
+      .filter((w) => Date.parse(w.at) <= until)
+      .map((w) => ({ name: 'Water added', role: 'water-added', mass: w.mass, sg: null, moisture: null, absorption: null })),
+  ];
+}
+
+/** Water that came into the load after this moment, as it was keyed; null when none did. */
+export function waterSince(load: Ticket, from: number): string | null {
+  const later = load.water.filter((w) => Date.parse(w.at) > from).map((w) => `${w.mass.text} ${unitLabel(w.mass.unit)}`);
+  return later.length === 0 ? null : later.join(' and ');
+}
+
+const inKg = (text: string, unit: UnitId): Exact =>
+  // A litre of water or admixture is taken as a kilogram.
+  dimensionOf(unit) === 'volume' ? convert(exact(text), unit, 'L') : convert(exact(text), unit, 'kg');
+
+const asKg = (parts: readonly Exact[]): { text: string; unit: 'kg' } => {
+  const sum = parts.reduce((a, b) => a.add(b), exact('0'));
+  return { text: decimalText(sum) ?? significant(sum, 12), unit: 'kg' };
+};
+
+/** Mass of all materials of these kinds, kg. */
+export const massOf = (load: Ticket, ...roles: MaterialRole[]): { text: string; unit: 'kg' } =>
+  asKg(load.materials.filter((m) => roles.includes(m.role)).map((m) => inKg(m.actual, m.unit)));
+
+/** Mass of the water added on site, kg. */
+export const waterAdded = (load: Ticket): { text: string; unit: 'kg' } => asKg(load.water.map((w) => inKg(w.mass.text, w.mass.unit)));

@@ -1,0 +1,91 @@
+import { existsSync } from 'node:fs';
+import { Worker } from 'node:worker_threads';
+import { Refused } from '../problems.js';
+import { answer, type Answer, type Question } from './answer.js';
+
+/** Quantities up to which a computation is done at once; a thread costs more than that. */
+const SMALL = 300;
+/** How long a big computation may take, ms. */
+const LONGEST = 5000;
+/** So many may wait for the thread. */
+const MOST_WAITING = 16;
+
+/** Built, the worker lies beside; in the sources it is TypeScript. */
+const BUILT = new URL('./worker.js', import.meta.url);
+const WORKER = existsSync(BUILT) ? BUILT : new URL('./worker.ts', import.meta.url);
+
+interface Job {
+  readonly question: Question;
+  readonly done: (answer: Answer) => void;
+  readonly failed: (error: unknown) => void;
+}
+
+/** Readings in a value, as far as it matters. */
+function sizeOf(value: unknown, most = SMALL): number {
+  if (value === null || typeof value !== 'object') return 0;
+  let size = 1;
+  for (const inner of Object.values(value)) if (size <= most) size += sizeOf(inner, most - size);
+  return size;
+}
+
+/** Where computations run: small ones here, big ones in a thread with a time limit, one after the other. */
+export class Computing {
+  private worker: Worker | null = null;
+  private running: { readonly job: Job; readonly timer: NodeJS.Timeout } | null = null;
+  private readonly waiting: Job[] = [];
+
+  constructor(private readonly longest = LONGEST) {}
+
+  async compute(question: Question): Promise<Answer> {
+    if (sizeOf(question.inputs) <= SMALL) return answer(question);
+    if (this.waiting.length >= MOST_WAITING) throw new Refused('busy', 'Too many big computations wait already. Try again in a minute.');
+    return new Promise<Answer>((done, failed) => {
+      this.waiting.push({ question, done, failed });
+      this.next();
+    });
+  }
+
+  /** Ends the thread. */
+  async close(): Promise<void> {
+    await this.worker?.terminate();
+    this.worker = null;
+  }
+
+  private next(): void {
+    if (this.running) return;
+    const job = this.waiting.shift();
+    if (!job) return;
+    const worker = (this.worker ??= this.start());
+    const timer = setTimeout(() => this.fail(new Refused('too-long', `This takes more than ${this.longest / 1000} s here. Send fewer rows.`)), this.longest);
+    this.running = { job, timer };
+    worker.postMessage(job.question);
+  }
+
+  private start(): Worker {
+    const worker = new Worker(WORKER, WORKER.pathname.endsWith('.ts') ? { execArgv: ['--import', 'tsx'] } : {});
+    worker.unref();
+    worker.on('message', (found: Answer) => {
+      const { running } = this;
+      this.settle();
+      running?.job.done(found);
+      this.next();
+    });
+    worker.on('error', (error) => this.fail(error));
+    return worker;
+  }
+
+  /** The thread is given up with what it was doing; the next computation gets a new one. */
+  private fail(error: unknown): void {
+    const { running, worker } = this;
+    this.settle();
+    this.worker = null;
+    void worker?.terminate();
+    running?.job.failed(error);
+    this.next();
+  }
+
+  private settle(): void {
+    if (this.running) clearTimeout(this.running.timer);
+    this.running = null;
+  }
+}
