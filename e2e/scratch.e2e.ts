@@ -74,7 +74,7 @@ it('is found by any name, answers with each key, says what is wrong at the field
   await expect(box('volume')).toHaveValue('7043');
   await box('volume').fill('7.043');
   await expect(result(page, 'density')).toContainText('2286');
-  await expect(page.locator('[data-school="en"]')).toContainText('2290');
+  await expect(page.locator('[data-variant="en"]')).toContainText('2290');
   await page.waitForURL(/readings=.*7\.043/);
   await page.reload();
   await expect(box('full')).toHaveValue('19.31');
@@ -219,7 +219,7 @@ it('cone adviser: pressed as it looks, the log says where the sand stands and ho
   await page.clock.fastForward('08:00');
   await look('slight').click();
   await expect(result(page, 'state')).toContainText('SSD: weigh now');
-  await expect(page.locator('[data-school="half"]')).toContainText('wetter than SSD');
+  await expect(page.locator('[data-variant="half"]')).toContainText('wetter than SSD');
   await expect(page.locator('.log li')).toHaveCount(4);
 });
 
@@ -319,7 +319,7 @@ it('plans backwards: the soak falls where it must, the bead moves by keys, a clo
   expect(text).toContain('SUMMARY:Into the water');
   await page.getByTestId('wished-at').fill('2026-12-02T22:00');
   await page.getByTestId('wished-at').dispatchEvent('change');
-  await expect(page.getByTestId('conflict')).toContainText('No plan within these opening hours');
+  await expect(page.getByTestId('conflict')).toContainText('when the lab is closed');
   await page.getByTestId('closes').fill('06:00');
   await page.getByTestId('closes').dispatchEvent('change');
   await expect(page.getByText('The lab closes before it opens.')).toBeVisible();

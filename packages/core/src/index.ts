@@ -28,6 +28,7 @@ export {
   type Dimension,
   type System,
   type UnitId,
+  unitNamed,
 } from './units/units.js';
 export { read, type Keyed, type Unread } from './units/reading.js';
 export { STACKS, notASieve } from './units/sieves.js';

@@ -1,7 +1,7 @@
 import {
   evaluate,
   methodById,
-  otherSchools,
+  otherVariants,
   simulatedSeries,
   simulatedTrace,
   type AnyInputs,
@@ -21,7 +21,7 @@ describe('workability guide', () => {
   it('names every class that fits, by each school in its own unit', () => {
     const input = { slump: q('80', 'mm') };
     expect(of(run('workability', input), 'classes')?.words).toEqual(['medium: heavily reinforced', 'medium: pumped']);
-    const others = otherSchools(methodById('workability')!, input, { variant: 'is456', system: 'si' });
+    const others = otherVariants(methodById('workability')!, input, { variant: 'is456', system: 'si' });
     // 80 mm is 3.15 in.
     expect(others.map((s) => s.evaluation.results[0]?.words)).toEqual([['medium (0.92)'], ['beams, reinforced walls, columns']]);
   });

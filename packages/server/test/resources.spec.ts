@@ -266,7 +266,7 @@ describe('compute', () => {
     const answer = await h.post<{
       evaluation: { results: { reported: string }[]; working: unknown[] };
       guidance: { says: string; next: string[] }[];
-      variants: { evaluation: { results: { reported: string }[] } }[];
+      variants: { evaluation: { results: { reported: string | null }[] } }[];
     }>('/compute/slump', { inputs: { ...inputs, lift: { text: '8', unit: 's' } }, variants: true });
     // Lifted too slowly for two of the three: no number, why, and what to do.
     expect(answer.body.evaluation.results[0]?.reported).toBeNull();

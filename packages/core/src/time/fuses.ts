@@ -49,7 +49,7 @@ export const SAMPLE_WINDOWS: readonly Window[] = [
     starts: 'sample.finished',
     must: 'sample.molding',
     mostSeconds: 900,
-    then: 'specimens are marked',
+    then: 'specimens are reported with a remark',
   },
 ];
 
@@ -61,7 +61,7 @@ export const truckWindow = (minutes: number): Window => ({
   starts: 'load.batched',
   must: 'load.discharged',
   mostSeconds: minutes * 60,
-  then: 'a verdict on the load',
+  then: 'the load is over its time: the engineer decides',
 });
 
 /** Null while its start has not happened. Time is an argument: the core has no clock. */

@@ -21,7 +21,7 @@ export const pressureAir = method({
   id: 'pressure-air',
   title: 'Air, pressure',
   short: 'Air',
-  names: ['air', 'air content', 'pressure meter', 'air meter', 'entrained air'],
+  names: ['air', 'air content', 'pressure meter', 'air meter', 'air pot', 'pot', 'entrained air'],
   follows: [C231, T152, EN7],
   about: 'Air content from the pressure meter, less the aggregate correction factor of this combination of aggregates.',
   fields: {

@@ -34,7 +34,7 @@ const fields = {
 export const rebound = method({
   id: 'rebound',
   title: 'Rebound number',
-  names: ['rebound', 'rebound hammer', 'hammer', 'impact'],
+  names: ['rebound', 'rebound hammer', 'hammer', 'swiss hammer', 'impact'],
   follows: [C805, EN],
   about: 'Rebound of a hammer on an area: uniformity in place. Never by itself grounds for accepting or rejecting.',
   panel: 'rebound',

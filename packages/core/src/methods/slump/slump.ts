@@ -65,6 +65,7 @@ const height = (symbol: string, label: string) =>
     label,
     { si: 'mm', us: 'in' },
     {
+      hint: 'read instead of the slump',
       optional: true,
       minor: true,
       possible: { unit: 'mm', least: '0', most: '1000' },
@@ -104,8 +105,8 @@ export const slump = method({
     ),
     drop: measured('s', 'from the mold down to the displaced centre'),
     dropHighest: measured('s', 'from the mold down to the highest point'),
-    centre: height('h', 'or the height of the displaced centre'),
-    highest: height('h_max', 'or the height of the highest point'),
+    centre: height('h', 'Height of the displaced centre'),
+    highest: height('h_max', 'Height of the highest point'),
     mold: qty(
       'length',
       'H',

@@ -17,7 +17,7 @@ export const volumetricAir = method({
   id: 'volumetric-air',
   title: 'Air, volumetric',
   short: 'Air',
-  names: ['volumetric air', 'roller meter', 'air content', 'lightweight air'],
+  names: ['volumetric air', 'roller meter', 'rolling meter', 'roll meter', 'air content', 'lightweight air'],
   follows: [C173],
   about: 'Air washed out of the concrete under water and alcohol: for any aggregate, porous ones too.',
   fields: {

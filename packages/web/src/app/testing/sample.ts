@@ -1,5 +1,5 @@
 import type { Mix, PourDetail, Project, Reading, Sample, Test } from '@keen-mortar/contract';
-import { evaluate, judgeAll, methodById, type UnitId } from '@keen-mortar/core';
+import { evaluate, guidance, judgeAll, methodById, type UnitId } from '@keen-mortar/core';
 import { entriesOf, situation } from '@keen-mortar/contract';
 
 /** Parts of the scenario, as the server would answer with them. */
@@ -23,7 +23,7 @@ const specification = {
   id: 'spec',
   projectId: project.id,
   name: 'Deck concrete',
-  school: 'rounded' as const,
+  comparison: 'rounded' as const,
   limits: [
     {
       id: 'l1',
@@ -62,6 +62,7 @@ export const mix: Mix = {
       largest: { text: '25', unit: 'mm' },
       nominal: { text: '19', unit: 'mm' },
       air: '6.0',
+      aggregate: 'normal' as const,
       ingredients,
       theoretical: { text: '2422', unit: 'kg/m3' },
     },
@@ -174,5 +175,5 @@ export function keptTest(method: string, values: Record<string, [string, UnitId 
   const now = situation(sample, test, entriesOf(test.readings))!;
   const evaluation = evaluate(now.method, now.inputs, now.how);
   const judged = judgeAll(now.method, evaluation, sample.specifications);
-  return { ...test, kept: { turn: 0, coreVersion: '0', computedAt: AT, inputs: now.inputs, evaluation, judged } };
+  return { ...test, kept: { turn: 0, coreVersion: '0', computedAt: AT, inputs: now.inputs, evaluation, judged, guidance: guidance(now.method, evaluation, judged) } };
 }

@@ -148,7 +148,7 @@ describe('the forms of a pour', () => {
     expect(host.textContent).toContain('Water added is above zero.');
     await fill('mass', '45.5');
     await submit();
-    expect([posted[0]?.path, posted[0]?.body['mass']]).toEqual(['/loads/load/water', { text: '45.5', unit: 'kg' }]);
+    expect([posted[0]?.path, posted[0]?.body['mass']]).toEqual(['/loads/load/water', { text: '45.5', unit: 'L' }]);
   });
 
   it('the list teaches when there is nothing, and says which pours have loads out', async () => {

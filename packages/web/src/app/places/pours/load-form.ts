@@ -102,7 +102,7 @@ const localTime = (at: Date): string => `${pad(at.getHours())}:${pad(at.getMinut
                     <small>{{ at('materials.' + i + '.actual') }}</small>
                   </div>
                 </td>
-                @for (k of ['moisture', 'absorption'] as const; track k) {
+                @for (k of dampness; track k) {
                   <td>
                     @if (damp(m)) {
                       <div class="fld">
@@ -113,7 +113,7 @@ const localTime = (at: Date): string => `${pad(at.getHours())}:${pad(at.getMinut
                           [attr.aria-label]="(k === 'moisture' ? 'Total moisture of ' : 'Absorption of ') + m.name"
                           [class.bad]="at('materials.' + i + '.' + k)"
                           [ngModel]="m[k]"
-                          (ngModelChange)="change(i, { [k]: $event })"
+                          (ngModelChange)="change(i, k === 'moisture' ? { moisture: $event } : { absorption: $event })"
                         />
                         <small>{{ at('materials.' + i + '.' + k) }}</small>
                       </div>
@@ -185,6 +185,7 @@ export class LoadForm {
   protected readonly busy = signal(false);
   protected readonly problem = signal<Problem | null>(null);
   protected readonly faults = signal<Readonly<Record<string, string>>>({});
+  protected readonly dampness = ['moisture', 'absorption'] as const;
   protected readonly label = unitLabel;
   protected readonly system = computed(() => this.pour()?.project.system ?? 'si');
   protected readonly massUnit = computed((): UnitId => (this.system() === 'us' ? 'lb' : 'kg'));

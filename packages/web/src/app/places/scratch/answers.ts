@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { answerTexts, fieldAt, say, unitLabel, type Field } from '@keen-mortar/core';
+import { answerTexts, fieldAt, guidance, unitLabel, type Field } from '@keen-mortar/core';
+import { ToldList } from '../../parts/told';
 import { momentText } from '../../parts/when';
 import { ScratchStore } from './scratch.store';
 
@@ -14,9 +15,10 @@ interface Line {
   readonly words: boolean;
 }
 
-/** What comes of the readings, live: the main results large, then the others, what is missing, and what the method remarks. */
+/** What comes of the readings, live: the main results large, then the others, what is missing, what is wrong with it, and what to do next. */
 @Component({
   selector: 'km-answers',
+  imports: [ToldList],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="main" role="status" aria-live="polite">
@@ -30,14 +32,7 @@ interface Line {
     @if (missing(); as m) {
       <p class="soft" data-testid="missing">{{ m }}</p>
     }
-    @for (r of reasons(); track r) {
-      <p class="needs">
-        <b>{{ r }}</b>
-      </p>
-    }
-    @for (n of notes(); track n) {
-      <p>{{ n }}</p>
-    }
+    <km-told [told]="told()" />
     @if (others().length > 0) {
       <dl class="figures">
         @for (r of others(); track r.id) {
@@ -114,6 +109,9 @@ export class Answers {
     return `Still needed: ${names.join(', ')}${more}.`;
   });
 
-  protected readonly reasons = computed(() => this.store.evaluation()?.validity.reasons.map((r) => say(r.code, r.params)) ?? []);
-  protected readonly notes = computed(() => this.store.evaluation()?.notes.map((n) => say(n.code, n.params)) ?? []);
+  /** What is wrong with a reading is said at its field; what is wrong with the whole, and what is worth knowing, here. */
+  protected readonly told = computed(() => {
+    const [m, e] = [this.store.method(), this.store.evaluation()];
+    return m && e ? guidance(m, e).filter((t) => t.path === undefined || fieldAt(m, t.path) === null) : [];
+  });
 }

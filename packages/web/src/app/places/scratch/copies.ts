@@ -2,7 +2,7 @@ import {
   answerText,
   answerTexts,
   CORE_VERSION,
-  say,
+  guidance,
   spell,
   unitLabel,
   type AnyInputs,
@@ -51,7 +51,7 @@ export function asText(c: Copied): string {
     ...readings.map(([id, value]) => `${(m.fields as Shape)[id]!.label}: ${written(value, (m.fields as Shape)[id]!)}`),
     '',
     ...resultsOf(c).map(({ label, text }) => `${label}: ${text}`),
-    ...[...e.issues, ...e.validity.reasons, ...e.notes].map(({ code, params }) => say(code, params)),
+    ...guidance(m, e).map(({ says, next }) => [says, ...next].join(' ')),
   ].join('\n');
 }
 
@@ -68,6 +68,7 @@ export function asJson({ method, inputs, evaluation: e }: Copied): string {
       results: e.results.filter((r) => r.state === 'given'),
       issues: e.issues,
       notes: e.notes,
+      guidance: guidance(method, e),
     },
     null,
     2,

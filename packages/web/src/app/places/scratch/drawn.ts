@@ -31,8 +31,8 @@ export const wordsOf = (e: Evaluation | null, id: string): readonly string[] => 
 
 /** A keyed quantity in `unit`; NaN while it cannot be read. */
 export function drawnIn(keyed: Keyed | null, field: QtyField, unit: UnitId): number {
-  const value = keyed && read(keyed, field.dimension);
-  return value === null || typeof value === 'string' ? NaN : Number(convert(value, keyed!.unit, unit).valueOf());
+  const value = keyed && read(keyed, field.dimension, field);
+  return value === null || 'fault' in value ? NaN : Number(convert(value, keyed!.unit, unit).valueOf());
 }
 
 /** One quantity of every row in `unit`. */

@@ -8,7 +8,7 @@ import { session } from '../../state/session';
 import { Answers } from './answers';
 import { EntryForm } from './entry-form';
 import { Finder } from './finder';
-import { SchoolTable } from './school-table';
+import { VariantTable } from './variant-table';
 import { ScratchStore } from './scratch.store';
 
 describe('the form of a computation', () => {
@@ -62,10 +62,10 @@ describe('the form of a computation', () => {
     it('are those that the variant asks for, the seldom ones last, with the hints of the method', async () => {
       await show(EntryForm, 'slump');
       const ids = () => all('km-reading-field input').map((e) => e.id.replace('scratch-', ''));
-      expect(ids()).toEqual(['lift', 'total', 'centre', 'largest', 'mold', 'drop']);
+      expect(ids()).toEqual(['lift', 'total', 'drop', 'largest', 'centre', 'mold']);
       store.choose({ variant: 'en' });
       await fixture.whenStable();
-      expect(ids()).toEqual(['lift', 'total', 'highest', 'largest', 'mold', 'drop']);
+      expect(ids()).toEqual(['lift', 'total', 'dropHighest', 'largest', 'highest', 'mold']);
       expect(texts('label')[1]).toMatch(/^Lift 2 to 5 s/);
     });
 
@@ -145,10 +145,10 @@ describe('the form of a computation', () => {
       await show(EntryForm, 'gradation', true);
       await type(cell('2.0'), '9.5');
       expect(all('.cell.bad').length).toBe(1);
-      expect(texts('.fault')).toEqual(['Sieves stand coarsest first, each opening once.']);
-      all('[aria-label="Take out row 3"]')[0]!.click();
+      expect(texts('.fault')).toEqual(['Sieves stand coarsest first, each once. Put them in order.']);
+      all('[aria-label="Remove row 3"]')[0]!.click();
       await fixture.whenStable();
-      expect([all('.cell.bad').length, all('.line').length, store.said()]).toEqual([0, 9, 'Row 3 taken out.']);
+      expect([all('.cell.bad').length, all('.line').length, store.said()]).toEqual([0, 9, 'Row 3 removed.']);
     });
 
     it('takes a paste from a cell on, lets a single value through to the cell, and keeps the unit of its columns', async () => {
@@ -164,7 +164,9 @@ describe('the form of a computation', () => {
 
     it('shows beside a cell the unit that is not its column’s', async () => {
       await show(EntryForm, 'gradation');
-      await paste(cell('0.0'), '4.75\t12.8\n2.36\t0.0571 kg');
+      await paste(cell('0.0'), '4.75\t12.8\n2.36\t57.1');
+      store.key('sieves.1.retained', '0.0571', 'kg');
+      await fixture.whenStable();
       expect(texts('.u')).toEqual(['kg']);
     });
 
@@ -263,20 +265,20 @@ describe('the form of a computation', () => {
     });
   });
 
-  describe('every school', () => {
+  describe('the variants', () => {
     it('stands side by side: what differs is marked, what one would need is named, and one can be taken', async () => {
-      await show(SchoolTable, 'density', true);
-      expect(texts('[data-school="en"] td.differs')).toEqual(['2290 kg/m³']);
-      all('[data-school="en"] button')[0]!.click();
+      await show(VariantTable, 'density', true);
+      expect(texts('[data-variant="en"] td.differs')).toEqual(['2290 kg/m³']);
+      all('[data-variant="en"] button')[0]!.click();
       store.settle();
       await fixture.whenStable();
-      expect([store.variant(), all('tr.here')[0]?.dataset['school']]).toEqual(['en', 'en']);
-      await show(SchoolTable, 'slump');
+      expect([store.variant(), all('tr.here')[0]?.dataset['variant']]).toEqual(['en', 'en']);
+      await show(VariantTable, 'slump');
       store.set('shape', 'true');
       store.key('centre', '204', 'mm');
       store.settle();
       await fixture.whenStable();
-      expect(texts('[data-school="en"] td')).toEqual(['would need: height of the highest point']);
+      expect(texts('[data-variant="en"] td')).toEqual(['Would need: slump, measured.']);
     });
   });
 

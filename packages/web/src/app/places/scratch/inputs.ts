@@ -1,4 +1,4 @@
-import type { AnyInputs, Field, Keyed, Shape } from '@keen-mortar/core';
+import { asks, type AnyInputs, type AnyMethod, type Field, type Keyed, type Shape } from '@keen-mortar/core';
 
 type Node = Readonly<Record<string, unknown>> | readonly unknown[] | null | undefined;
 
@@ -46,9 +46,9 @@ export function isBlank(value: unknown): boolean {
   return 'text' in value ? (value as Keyed).text.trim() === '' : Object.values(value).every(isBlank);
 }
 
-/** Fields of a shape that this variant asks for. */
-export const asked = (fields: Shape, variant: string): [string, Field][] =>
-  Object.entries(fields).filter(([, field]) => field.only === undefined || field.only.includes(variant));
+/** The fields that this variant asks for. */
+export const asked = (m: AnyMethod, variant: string): [string, Field][] =>
+  Object.entries(m.fields as Shape).filter(([id]) => asks(m, variant, id));
 
 /** The one quantity of a row that holds nothing else: such rows are a plain list, and rows of them a grid. */
 export const single = (field: Field): [string, Field] | null => {

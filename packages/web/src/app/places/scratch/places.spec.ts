@@ -130,7 +130,7 @@ describe('the places of Scratch', () => {
         '/scratch/density#variant=en&system=si&readings=',
       );
       const take = host.querySelector<HTMLButtonElement>('[data-testid="take"]')!;
-      expect(take.textContent?.trim()).toBe('Take into load 6, sample Q-106');
+      expect(take.textContent?.trim()).toBe('Put into load 6, sample Q-106');
       take.click();
       expect(store.selectSignal(hand.selectScratch)()).toBeFalse();
       store.dispatch(HandActions.shown({ hand: { ...inHand, keeps: [] } }));
@@ -209,7 +209,7 @@ describe('the places of Scratch', () => {
     });
 
     it('puts every moment where method and opening hours leave room', async () => {
-      expect(row('soak').slice(0, 3)).toEqual(['Tue, 1 Dec 2026, 16:00', 'Tue, 1 Dec 2026, 12:00', 'Tue, 1 Dec 2026, 16:00']);
+      expect(row('soak').slice(0, 3)).toEqual(['Tue, 1 Dec 2026, 15:30', 'Tue, 1 Dec 2026, 12:00', 'Tue, 1 Dec 2026, 16:00']);
       expect(row('cone')).toEqual(['Wed, 2 Dec 2026, 07:00', '', '', 'wished']);
       await set('job', 'breaks');
       await set('wished-at', '2026-12-01T16:00');
@@ -218,13 +218,13 @@ describe('the places of Scratch', () => {
 
     it('another wish starts from where that moment fell', async () => {
       await set('wished', 'soak');
-      expect(host.querySelector<HTMLInputElement>('[data-testid="wished-at"]')!.value).toBe('2026-12-01T16:00');
+      expect(host.querySelector<HTMLInputElement>('[data-testid="wished-at"]')!.value).toBe('2026-12-01T15:30');
       expect(row('soak')[3]).toBe('wished');
     });
 
     it('says between which moments there is no plan, and what is wrong with the hours', async () => {
       await set('wished-at', '2026-12-02T22:00');
-      expect(host.querySelector('[data-testid="conflict"]')!.textContent).toContain('No plan within these opening hours');
+      expect(host.querySelector('[data-testid="conflict"]')!.textContent).toContain('“Drain, first cone trial” would have to be Wed, 2 Dec 2026, 22:00');
       await set('opens', '18:00');
       expect(host.querySelector('[role="alert"]')!.textContent).toBe('The lab closes before it opens.');
       // Hours that cannot be are not remembered.
@@ -240,7 +240,7 @@ describe('the places of Scratch', () => {
       const boxes = [...host.querySelectorAll<HTMLInputElement>('fieldset input')];
       boxes.at(-1)!.click();
       await fixture.whenStable();
-      expect(row('soak')[0]).toBe('Sun, 6 Dec 2026, 16:00');
+      expect(row('soak')[0]).toBe('Sun, 6 Dec 2026, 15:30');
     });
 
     it('the bead is moved by keys and by dragging, a quarter of an hour at a time', async () => {

@@ -1,7 +1,7 @@
 import { CdkFixedSizeVirtualScroll, CdkVirtualForOf, CdkVirtualScrollViewport } from '@angular/cdk/scrolling';
 import { NgTemplateOutlet } from '@angular/common';
 import { ChangeDetectionStrategy, ChangeDetectorRef, Component, computed, ElementRef, inject, input, signal } from '@angular/core';
-import { say, unitLabel, type AnyInputs, type Issue, type PickField, type RowsField, type UnitId } from '@keen-mortar/core';
+import { nextStep, offerWords, say, unitLabel, type AnyInputs, type Issue, type PickField, type RowsField, type UnitId } from '@keen-mortar/core';
 import { answersAlong } from './along';
 import { columnsOf, keyboardOf, type Column } from './columns';
 import { keyedAt, rowsAt, valueAt } from './inputs';
@@ -109,7 +109,13 @@ export class RowTable {
     return line.issues.some((issue) => issue.path === this.at(line.index, id));
   }
 
-  protected sentence = (issue: Issue): string => say(issue.code, issue.params);
+  protected readonly sentence = (issue: Issue): string =>
+    [say(issue.code, issue.params), nextStep(issue.code, issue.params)].filter(Boolean).join(' ');
+  protected exchangeWords(issue: Issue): string {
+    const m = this.store.method();
+    return (m && offerWords(m, { exchange: issue.exchange! })) ?? '';
+  }
+
   protected options(c: Column): [string, string][] {
     return Object.entries((c.field as PickField).options);
   }

@@ -81,13 +81,13 @@ describe('a pasted table', () => {
       { opening: mm('9.5'), retained: g('0') },
       { opening: mm('4.75'), retained: null },
     ] as never);
-    expect(rowsFrom('12,8\n57,1', sieves, 'si', {}, 1)).toEqual([{ retained: g('12.8') }, { retained: g('57.1') }] as never);
+    expect(rowsFrom('12,8\n57,1', sieves, 'si', {}, 1)).toEqual([{ retained: g('12,8') }, { retained: g('57,1') }] as never);
     expect(rowsFrom('1,234;tall\n2;"3"', sieves, 'si')).toEqual([
       { opening: mm('1,234'), retained: g('tall') },
       { opening: mm('2'), retained: g('3') },
     ] as never);
     expect(rowsFrom('1 in\t0.5 kg', sieves, 'si')).toEqual([
-      { opening: { text: '1', unit: 'in' }, retained: { text: '0.5', unit: 'kg' } },
+      { opening: mm('1 in'), retained: g('0.5 kg') },
     ] as never);
   });
 
@@ -149,9 +149,9 @@ describe('the computation in hand', () => {
     expect([store.untouched(), value('slump')?.reported, store.working()]).toEqual([false, '95', null]);
     // Working and schools follow when the fingers rest, and never of another computation.
     store.settle();
-    expect([store.working()!.working.length > 0, store.schools().length]).toEqual([true, 2]);
+    expect([store.working()!.working.length > 0, store.others().length]).toEqual([true, 2]);
     store.choose({ variant: 'en' });
-    expect([store.working(), store.schools()]).toEqual([null, []]);
+    expect([store.working(), store.others()]).toEqual([null, []]);
   });
 
   it('another system changes what nobody keyed, and keeps what was keyed as it was keyed', () => {

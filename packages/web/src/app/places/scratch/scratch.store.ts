@@ -2,13 +2,14 @@ import { ApplicationRef, computed, effect, inject } from '@angular/core';
 import {
   evaluate,
   methodById,
-  otherSchools,
+  otherVariants,
   usualInputs,
   type AnyInputs,
   type AnyMethod,
   type Evaluation,
+  type Exchange,
+  type OtherVariant,
   type Parameters,
-  type School,
   type Shape,
   type System,
   type UnitId,
@@ -17,8 +18,8 @@ import {
 import { exampleOf } from '@keen-mortar/core/examples';
 import { patchState, signalStore, withComputed, withHooks, withMethods, withState } from '@ngrx/signals';
 import type { Hand } from '../../state/hand';
-import { asked, isBlank, isGrid, keyedAt, rowsAt, setAt, withoutRow } from './inputs';
-import { decimalCommas, gridFrom, linesIn, MOST_ROWS, rowsFrom } from './table-paste';
+import { asked, isBlank, isGrid, keyedAt, rowsAt, setAt, valueAt, withoutRow } from './inputs';
+import { gridFrom, linesIn, MOST_ROWS, rowsFrom } from './table-paste';
 
 /** A computation that nobody has touched for a moment: what takes longer to show is shown of it. */
 type Settled = Pick<ScratchState, 'methodId' | 'variant' | 'system' | 'inputs'>;
@@ -32,7 +33,7 @@ interface ScratchState {
   readonly inputs: AnyInputs;
   /** As it was before each paste, example, clearing or removed row: newest last. */
   readonly past: readonly Before[];
-  /** What was taken back, to be put back: newest last. A new change ends it. */
+  /** What was undone, to be done again: newest last. A new change ends it. */
   readonly ahead: readonly Before[];
   /** What the last of these did, in words. */
   readonly said: string;
@@ -43,7 +44,7 @@ interface ScratchState {
 
 const SYSTEM_KEY = 'km.scratch.system';
 const MOST_PAST = 50;
-/** The answer is there at once; working, schools and the link follow when the fingers rest, ms. */
+/** The answer is there at once; working, the other variants and the link follow when the fingers rest, ms. */
 const SETTLES_AFTER = 180;
 /** The panel that takes series of any length. */
 const LONG_PANEL = 'series';
@@ -77,7 +78,7 @@ export const ScratchStore = signalStore(
       ),
       fields: computed(() => {
         const m = method();
-        return m ? asked(m.fields as Shape, variant()) : [];
+        return m ? asked(m, variant()) : [];
       }),
       evaluation: computed((): Evaluation | null => {
         const m = method();
@@ -90,9 +91,9 @@ export const ScratchStore = signalStore(
         const [m, s] = [method(), rested()];
         return m && s ? evaluate(m, s.inputs, { variant: s.variant, system: s.system, working: true }) : null;
       }),
-      schools: computed((): School[] => {
+      others: computed((): OtherVariant[] => {
         const [m, s] = [method(), rested()];
-        return m && s ? otherSchools(m, s.inputs, { variant: s.variant, system: s.system }) : [];
+        return m && s ? otherVariants(m, s.inputs, { variant: s.variant, system: s.system }) : [];
       }),
       /** Nothing was keyed: what is filled in beforehand does not count. */
       untouched: computed(() => {
@@ -142,6 +143,12 @@ export const ScratchStore = signalStore(
         patchState(store, { inputs: setAt(store.inputs(), path, { text, unit }), said: '' });
         answerNow();
       },
+      /** Two readings that were keyed in each other's place. */
+      exchange([one, other]: Exchange): void {
+        const before = store.inputs();
+        const [first, second] = [valueAt(before, one), valueAt(before, other)];
+        replace(setAt(setAt(before, one, second), other, first), 'The two readings were exchanged.');
+      },
       set(path: string, value: string | null): void {
         patchState(store, { inputs: setAt(store.inputs(), path, value), said: '' });
       },
@@ -157,7 +164,7 @@ export const ScratchStore = signalStore(
         patchState(store, { inputs: setAt(store.inputs(), path, [...rowsAt(store.inputs(), path), row]), said: '' });
       },
       removeRow(path: string, index: number): void {
-        replace(withoutRow(store.inputs(), path, index), `Row ${index + 1} taken out.`);
+        replace(withoutRow(store.inputs(), path, index), `Row ${index + 1} removed.`);
       },
       /** Rows of a pasted table, from `row` on; `start` is the column in which they were pasted. */
       paste(path: string, text: string, units: Readonly<Record<string, UnitId>> = {}, row = 0, start = 0): void {
@@ -178,8 +185,7 @@ export const ScratchStore = signalStore(
             : { ...(before[row + i] as object | undefined), ...(cells as object) },
         );
         const rows = [...before.slice(0, row), ...merged, ...before.slice(row + merged.length)];
-        const commas = decimalCommas(text) ? ' Decimal commas were read as points.' : '';
-        replace(setAt(store.inputs(), path, rows), `${pasted.length} rows pasted into ${field.label.toLowerCase()}.${commas}`);
+        replace(setAt(store.inputs(), path, rows), `${pasted.length} rows pasted into ${field.label.toLowerCase()}.`);
       },
       example(): void {
         const m = store.method();
@@ -208,12 +214,12 @@ export const ScratchStore = signalStore(
       undo(): void {
         const before = store.past().at(-1);
         if (before)
-          patchState(store, { ...before, past: store.past().slice(0, -1), ahead: [...store.ahead(), now()], said: 'Taken back.' });
+          patchState(store, { ...before, past: store.past().slice(0, -1), ahead: [...store.ahead(), now()], said: 'Undone.' });
       },
-      /** What was keyed since is not lost by taking back. */
+      /** What was keyed since is not lost by undoing. */
       redo(): void {
         const next = store.ahead().at(-1);
-        if (next) patchState(store, { ...next, ahead: store.ahead().slice(0, -1), past: [...store.past(), now()], said: 'Put back.' });
+        if (next) patchState(store, { ...next, ahead: store.ahead().slice(0, -1), past: [...store.past(), now()], said: 'Done again.' });
       },
     };
   }),

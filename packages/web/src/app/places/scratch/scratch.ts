@@ -15,7 +15,7 @@ import {
   type Type,
 } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { answerText } from '@keen-mortar/core';
+import { answerText, stepsFor } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { momentText } from '../../parts/when';
 import { Working } from '../../parts/working';
@@ -26,8 +26,8 @@ import { EntryForm } from './entry-form';
 import { Finder } from './finder';
 import { fragmentOf } from './link';
 import { PANELS } from './panels';
-import { SchoolTable } from './school-table';
 import { ScratchStore } from './scratch.store';
+import { VariantTable } from './variant-table';
 
 type Kind = 'text' | 'json' | 'csv' | 'link';
 
@@ -44,7 +44,7 @@ const MOST_LINES = 60;
 /** Scratch: any computation of the job, at once, without a record. */
 @Component({
   selector: 'km-scratch',
-  imports: [NgComponentOutlet, RouterLink, Finder, EntryForm, Answers, SchoolTable, Working],
+  imports: [NgComponentOutlet, RouterLink, Finder, EntryForm, Answers, VariantTable, Working],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './scratch.html',
   styleUrl: './scratch.css',
@@ -94,6 +94,12 @@ export class Scratch {
   protected readonly workings = computed(() => {
     const e = this.store.working();
     return e && e.working.length > 0 ? e : null;
+  });
+
+  /** What to do and to watch, as this variant has it. */
+  protected readonly steps = computed(() => {
+    const [m, e] = [this.store.method(), this.store.evaluation()];
+    return m && e ? stepsFor(m, e.params) : [];
   });
 
   private readonly panel = signal<{ where: string; type: Type<unknown> } | null>(null);

@@ -1,8 +1,6 @@
 import {
-  isUnit,
   dimensionOf,
-  unitLabel,
-  UNIT_IDS,
+  unitNamed,
   type AnyInputs,
   type Field,
   type Shape,
@@ -14,7 +12,7 @@ import Papa from 'papaparse';
 /** More rows than a form can usefully show; longer series go to the worker. */
 export const MOST_ROWS = 2000;
 
-/** From a spreadsheet of another country. `1,234` could be either and stays as it is, for the field to say. */
+/** A column of numbers from a spreadsheet of another country: its comma parts no cells. */
 const DECIMAL_COMMA = /^[-−]?\d+,(\d{1,2}|\d{4,})$/;
 
 /** Lines of a text, without taking it apart. */
@@ -57,8 +55,8 @@ const plain = (text: string): string =>
 /** A unit that a head names in brackets or at its end: `Retained (g)`, `mass, kg`. */
 function unitIn(head: string, dimension: string): UnitId | null {
   const named = /[([]([^)\]]+)[)\]]/.exec(head)?.[1] ?? head.split(/[\s,]+/).at(-1) ?? '';
-  const found = UNIT_IDS.find((id) => id === named.trim() || unitLabel(id) === named.trim());
-  return found !== undefined && dimensionOf(found) === dimension ? found : null;
+  const found = unitNamed(named);
+  return found !== null && dimensionOf(found) === dimension ? found : null;
 }
 
 /** Which column belongs to which field: by its head where it has one, else in order from `start` on. */
@@ -83,10 +81,8 @@ function columnsFor(
 function valueOf(field: Field, cell: string, unit: UnitId): unknown {
   if (cell === '') return null;
   if (field.kind === 'qty') {
-    const [, number, own] = /^(.*\S)\s+([^\s\d]+)$/.exec(cell) ?? [];
-    if (number !== undefined && own !== undefined && isUnit(own) && dimensionOf(own) === field.dimension)
-      return { text: number, unit: own };
-    return { text: DECIMAL_COMMA.test(cell) ? cell.replace(',', '.') : cell, unit };
+    // A number with its unit, such as `12.5 kg`, is read by the core; so is a decimal comma.
+    return { text: cell, unit };
   }
   if (field.kind === 'pick') {
     const options = Object.entries(field.options as Record<string, string>);
@@ -125,6 +121,3 @@ export function gridFrom(text: string, inner: string, leaf: readonly [string, Fi
       }) as unknown as AnyInputs,
   );
 }
-
-/** Whether a pasted table writes its numbers with a decimal comma. */
-export const decimalCommas = (text: string): boolean => cellsOf(text).some((row) => row.some((cell) => DECIMAL_COMMA.test(cell)));

@@ -9,7 +9,7 @@ import { keptTest, later, OTHER, PERSON, project, sample } from '../../../testin
 import { provideRouter } from '@angular/router';
 import { Sheet } from './sheet';
 import { sheet, SheetActions } from './sheet.state';
-import { rowInHand, rows, seen } from './sheet.view';
+import { rowInHand, rows, wholeAt } from './sheet.view';
 import { TestList } from './test-list';
 import { TestSide } from './test-side';
 
@@ -81,7 +81,7 @@ describe('beside the test in hand', () => {
       'Temperature 10–30 Temperature is missing being keyed by Merrin Sallow',
       'Slump 75–125 95 mm',
       'Density and yield Measure full is missing',
-      'Air, pressure 4.5–7.5 6.0 % marked',
+      'Air, pressure 4.5–7.5 6.0 % with a remark',
     ]);
     expect(host.querySelector('[aria-current="step"]')?.getAttribute('data-method')).toBe('slump');
   });
@@ -90,7 +90,7 @@ describe('beside the test in hand', () => {
     const pair = [slump('140'), slump('138', { id: 'again', retestOf: 'test-slump', startedAt: later(600) })];
     open({ ...sample, tests: pair });
     await show(TestList, { rows: store.selectSignal(rows)(), inHand: '', sample });
-    expect(lines().slice(1, 3)).toEqual(['Slump 75–125 160 mm', 'Slump, repeat 75–125 160 mm first and check both out: the load fails']);
+    expect(lines().slice(1, 3)).toEqual(['Slump 75–125 160 mm', 'Slump, check test 75–125 160 mm first and check both out: the load fails']);
     const sheared = keptTest('slump', { shape: ['shear', null], mold: ['300', 'mm'], centre: ['140', 'mm'] });
     open({ ...sample, tests: [sheared, slump('204', { id: 'again', retestOf: 'test-slump', startedAt: later(600) })] });
     await show(TestList, { rows: store.selectSignal(rows)(), inHand: '', sample });
@@ -107,12 +107,12 @@ describe('beside the test in hand', () => {
     expect(host.querySelector('km-history')).toBeNull();
   });
 
-  it('the side shows working, other schools, cautions first, and which edition', async () => {
+  it('the side shows working, other variants, cautions first, and which edition', async () => {
     const tests = [slump('204')];
     open({ ...sample, tests }, 'test-slump');
-    await show(TestSide, { row: store.selectSignal(rowInHand)(), sample: { ...sample, tests } });
+    await show(TestSide, { row: store.selectSignal(rowInHand)(), sample: { ...sample, tests }, now: Date.parse(later(0)) });
     expect(host.querySelector('km-working')?.textContent?.replace(/\s+/g, ' ')).toContain('slump = H − h = 300 − 204 = 96 mm');
-    expect(host.querySelector('table')?.textContent).toContain('needs height of the highest point');
+    expect(host.querySelector('table')?.textContent).toContain('needs slump, measured');
     expect(host.querySelector('ol:last-of-type li')?.className).toContain('caution');
     expect(host.textContent).toContain('ASTM C143/C143M, edition 2020');
     expect(host.textContent).toContain('Supports, never replaces');
@@ -127,10 +127,10 @@ describe('beside the test in hand', () => {
     open({ ...sample, tests }, air.id);
     expect(
       store
-        .selectSignal(seen)()
-        .map((check) => check.params['apart']),
+        .selectSignal(wholeAt(Date.parse(later(0))))()!
+        .checks.map((check) => check.params['apart']),
     ).toEqual(['2.5']);
-    await show(TestSide, { row: store.selectSignal(rowInHand)(), sample: { ...sample, tests } });
+    await show(TestSide, { row: store.selectSignal(rowInHand)(), sample: { ...sample, tests }, now: Date.parse(later(0)) });
     expect(host.querySelector('[data-testid="seen"]')?.textContent).toContain('2.5 points apart');
     expect(host.querySelectorAll('[data-testid="seen"] li').length).toBeGreaterThanOrEqual(3);
   });

@@ -13,8 +13,9 @@ const limit = { id: 'l', property: 'slump', unit: 'mm', lower: '75', upper: '125
 const sample = {
   id: 's',
   project: { id: 'p', system: 'si', practice: 'us-astm', timezone: 'Etc/UTC' },
-  load: { batchedAt: AT },
-  specifications: [{ id: 'spec', name: 'Spec', school: 'rounded', limits: [limit] }],
+  load: { batchedAt: AT, materials: [], water: [] },
+  revision: { ingredients: [], air: '6.0', aggregate: 'normal' },
+  specifications: [{ id: 'spec', name: 'Spec', comparison: 'rounded', limits: [limit] }],
   kit: [],
   sources: {},
   events: [{ id: 'e', kind: 'portion', at: AT, part: 'middle', by: 'a' }],

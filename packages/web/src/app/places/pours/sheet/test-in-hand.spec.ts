@@ -64,10 +64,10 @@ describe('the test in hand', () => {
     const labels = [...host.querySelectorAll('km-reading-field label')].map((l) => l.textContent?.trim());
     expect(labels).toEqual([
       'Lift 3 to 7 s, straight up',
-      'Scoop to mold off at most 2:30',
-      'Height of the displaced centre',
+      'Whole test from the start of filling until the mold is off, at most 2 min 30 s',
+      'Slump, measured from the mold down to the displaced centre',
+      'Height of the displaced centre read instead of the slump',
       'Height of the mold',
-      'Or the drop itself',
     ]);
     expect([keepButton().disabled, keepButton().textContent?.trim()]).toEqual([true, 'Nothing to keep yet']);
     expect(drafts()).toEqual([]);
@@ -95,8 +95,8 @@ describe('the test in hand', () => {
     const body = commands()[1]!.body as unknown as { by: string; readings: { field: string; text: string }[]; shown: object };
     expect(body.readings.map((r) => [r.field, r.text])).toEqual([
       ['shape', 'true'],
-      ['mold', '300'],
       ['centre', '204'],
+      ['mold', '300'],
       ['mishap', 'none'],
       ['sieved', 'no'],
     ]);
@@ -183,7 +183,7 @@ describe('the test in hand', () => {
     await click('input[type="radio"][value="true"]');
     await type('centre', '204');
     const then = () => host.querySelector('[data-testid="then"]')?.textContent;
-    expect(then()).toBe('Then density and yield. The slump is 95 mm: rod the measure. Filling it starts the air test too.');
+    expect(then()).toBe('Then density and yield. The slump is 95 mm: rod the measure. If it is the air meter’s own bowl, filling it starts the air test too.');
     await type('centre', '285');
     expect(then()).toContain('vibrate the measure.');
   });

@@ -116,7 +116,7 @@ export class TestInHand {
   });
   /** A field that was never needed is not asked for again once the test is kept. */
   private readonly usualFields = computed(() =>
-    this.fields().filter((f) => !isAside(f.field) && !(f.field.minor && this.row().test?.kept && f.kept === null && f.entry === null)),
+    this.fields().filter((f) => !isAside(f.field) && !(this.row().test?.kept && f.kept === null && f.entry === null && !this.row().evaluation.missing.includes(f.id))),
   );
   /** In the order in which they are keyed: the seldom ones last. */
   protected readonly main = computed(() => [
@@ -400,7 +400,8 @@ export class TestInHand {
   /** What the consolidation method says for the measure, before it is filled. */
   protected readonly consolidateWords = computed(() => {
     const c = this.consolidation();
-    if (!c || this.row().test || this.row().method.work?.place === undefined || this.row().method.work.place < 3) return null;
+    const place = this.row().method.work?.place;
+    if (!c || this.row().test || place === undefined || place < 3) return null;
     return c.words;
   });
 }

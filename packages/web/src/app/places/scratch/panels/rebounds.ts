@@ -15,7 +15,7 @@ interface Impact {
   readonly number: number;
 }
 
-/** Impacts as they lie on the grid of an area, or areas of a structure: what is thrown out is struck through. */
+/** Impacts as they lie on the grid of an area, or areas of a structure: what does not count is struck through. */
 @Component({
   selector: 'km-rebounds',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -89,9 +89,14 @@ export class Rebounds {
   protected readonly says = computed(() => {
     const out = this.impacts().filter((i) => i.out);
     const [m, e] = [this.store.method(), this.store.working()];
-    const number = textsOf(m, e, 'number')[0] ?? textsOf(m, e, 'mean')[0];
-    const what = this.rows() === 'readings' ? 'impacts' : 'areas';
-    const apart = out.length === 0 ? 'none stands out' : `struck through: ${out.map((i) => `${i.name} (${i.text})`).join(', ')}`;
-    return `${this.impacts().length} ${what}, ${apart}${number === undefined ? '' : `; of what counts ${number}`}`;
+    const named = out.map((i) => `${i.name} (${i.text})`).join(', ');
+    if (this.rows() === 'areas') {
+      const mean = textsOf(m, e, 'mean')[0];
+      return `${this.impacts().length} areas, ${out.length === 0 ? 'none stands out' : `standing out: ${named}`}${mean === undefined ? '' : `; mean ${mean}`}.`;
+    }
+    const [counted, number] = [textsOf(m, e, 'counted')[0], textsOf(m, e, 'number')[0]];
+    const thrown = wordsOf(e, 'far').length > 0 ? 'far from the median' : 'thrown out, not counted';
+    const apart = out.length === 0 ? 'none thrown out' : `${thrown}: ${named}`;
+    return `${this.impacts().length} impacts, ${apart}${number === undefined ? '' : `; rebound number ${number} of the ${counted ?? this.impacts().length} that count`}.`;
   });
 }

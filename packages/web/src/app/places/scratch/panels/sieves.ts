@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { againstBand, bandOf, evaluate, methodById, say, type PickField, type RowsField } from '@keen-mortar/core';
+import { againstBand, bandOf, evaluate, methodById, say, STACKS, type AnyInputs, type PickField, type RowsField } from '@keen-mortar/core';
 import { axis, ChartBox, type Drawing } from '../../../parts/chart';
+import { isBlank, rowsAt, setAt } from '../inputs';
 import { ScratchStore } from '../scratch.store';
 import { columnOf, pairsOf, seriesOf, wordsOf, fieldOf } from '../drawn';
 
@@ -10,6 +11,14 @@ import { columnOf, pairsOf, seriesOf, wordsOf, fieldOf } from '../drawn';
   imports: [ChartBox],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
+    @if (untouched()) {
+      <p class="stacks">
+        <span class="soft">Usual sieves:</span>
+        @for (s of stacks; track s[0]) {
+          <button type="button" class="link" [attr.data-stack]="s[0]" (click)="stack(s[1].openings)">{{ s[1].label }}</button>
+        }
+      </p>
+    }
     <label class="pick">
       <span>Band</span>
       <select data-testid="band" #band (change)="band$.set(band.value)">
@@ -32,6 +41,14 @@ export class Sieves {
   private readonly method = methodById('grading-band')!;
   protected readonly bands = Object.entries((this.method.fields as { band: PickField }).band.options as Record<string, string>);
   protected readonly band$ = signal('');
+  protected readonly stacks = Object.entries(STACKS);
+  /** Once an opening or a mass is keyed, the stack is the technician's own. */
+  protected readonly untouched = computed(() => isBlank(rowsAt(this.store.inputs(), 'sieves') as unknown));
+
+  protected stack(openings: readonly string[]): void {
+    const rows = [...openings, 'Pan'].map((text) => ({ opening: { text, unit: 'mm' } })) as unknown as AnyInputs[];
+    this.store.fill(setAt(this.store.inputs(), 'sieves', rows), 'The usual sieves are filled in: key the masses.');
+  }
 
   private readonly openings = computed(() =>
     columnOf(this.store.still(), 'sieves', fieldOf<RowsField>(this.store.method(), 'sieves'), 'opening', 'mm'),

@@ -22,6 +22,8 @@ interface Row {
   readonly label: string;
   readonly planned: PlannedEvent;
   readonly wished: boolean;
+  /** It stands in the way: its window is where it would have to fall. */
+  readonly fails: boolean;
   readonly why: string;
 }
 
@@ -72,23 +74,26 @@ export class PlanPage {
     const reach = reachOf(this.job());
     return openings(this.hours(), this.at() - reach, this.at() + reach);
   });
+  /** To the quarter of an hour: a plan does not move with every second. */
+  protected readonly now = signal(Math.ceil(Date.now() / STEP) * STEP);
   protected readonly plan = computed(() => {
     const { events, links } = this.job();
     const fixed = events.map((e) => (e.id === this.wished() ? { ...e, notBefore: this.at(), notAfter: this.at() } : e));
     const order = events.findIndex((e) => e.id === this.wished());
     // Before the wished moment as late as may be, after it as early: nobody wants to wait.
-    return { late: plan(fixed, links, this.open(), 'latest'), early: plan(fixed, links, this.open(), 'earliest'), order };
+    return { late: plan(fixed, links, this.open(), 'latest', this.now()), early: plan(fixed, links, this.open(), 'earliest', this.now()), order };
   });
 
   protected readonly rows = computed((): Row[] => {
     const { late, early, order } = this.plan();
-    if (!late.ok || !early.ok) return [];
     const { events, links } = this.job();
+    if (late.events.length === 0 || early.events.length === 0) return [];
     return events.map((e, i) => ({
       id: e.id,
       label: e.label,
       planned: (i <= order ? late : early).events[i]!,
       wished: e.id === this.wished(),
+      fails: this.failing().includes(e.id),
       why: links
         .filter((l) => l.to === e.id)
         .map((l) => l.why)
@@ -96,14 +101,40 @@ export class PlanPage {
     }));
   });
 
+  /** The one step that stands in the way, or the two that a delay joins. */
+  private readonly failing = computed((): readonly string[] => {
+    const { late } = this.plan();
+    if (late.ok) return [];
+    if (late.fails.kind === 'delay') return [late.fails.from, late.fails.to];
+    return late.fails.kind === 'past' ? [late.fails.event] : late.fails.events;
+  });
+
   /** Why there is no plan, in words. */
   protected readonly conflict = computed(() => {
     const { late } = this.plan();
     if (late.ok) return null;
     const { events, links } = this.job();
-    const names = late.between.map((id) => events.find((e) => e.id === id)!.label.toLowerCase());
-    const between = links.filter((l) => late.between.includes(l.from) && late.between.includes(l.to)).map((l) => l.why);
-    return `No plan within these opening hours: ${names.join(', ')} cannot all be met${between.length > 0 ? ` (${between.join('; ')})` : ''}. Move the wished time, or open longer.`;
+    const label = (id: string): string => `“${events.find((e) => e.id === id)!.label}”`;
+    const window = (id: string): string => {
+      const found = late.events.find((e) => e.id === id);
+      if (!found) return '';
+      const [from, to] = [this.says(found.feasible.from), this.says(found.feasible.to)];
+      return from === to ? from : `between ${from} and ${to}`;
+    };
+    switch (late.fails.kind) {
+      case 'closed':
+        return `No plan: ${late.fails.events.map((id) => `${label(id)} would have to be ${window(id)}`).join(', and ')}, when the lab is closed. Move the wished time, or open the lab then.`;
+      case 'past': {
+        const earliest = late.events.find((e) => e.id === this.wished());
+        const instead = earliest ? ` From now, the earliest for ${label(this.wished())} is ${this.says(earliest.feasible.from)}.` : '';
+        return `Too late for that: ${label(late.fails.event)} had to be done by ${this.says(late.fails.by)}.${instead}`;
+      }
+      case 'delay': {
+        const { from, to } = late.fails;
+        const why = links.find((l) => l.from === from && l.to === to)!.why;
+        return `No plan: from ${label(from)} to ${label(to)} (${why}) does not fit between the opening hours. Move the wished time, or open longer.`;
+      }
+    }
   });
 
   /** What the drawing spans. */

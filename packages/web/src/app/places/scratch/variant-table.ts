@@ -14,12 +14,12 @@ interface Row {
   readonly differs: readonly boolean[];
 }
 
-/** The same readings under every variant, side by side: where they differ, and what one would need. */
+/** The same readings under every variant, side by side: where they differ, and what one would need to be done otherwise. */
 @Component({
-  selector: 'km-school-table',
+  selector: 'km-variant-table',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div class="wide" role="region" tabindex="0" aria-label="Every school">
+    <div class="wide" role="region" tabindex="0" aria-label="Every variant">
       <table>
         <thead>
           <tr>
@@ -31,7 +31,7 @@ interface Row {
         </thead>
         <tbody>
           @for (r of rows(); track r.variant) {
-            <tr [class.here]="r.here" [attr.data-school]="r.variant">
+            <tr [class.here]="r.here" [attr.data-variant]="r.variant">
               <th scope="row">
                 <button type="button" [attr.aria-pressed]="r.here" (click)="store.choose({ variant: r.variant })">{{ r.label }}</button>
               </th>
@@ -94,7 +94,7 @@ interface Row {
     }
   `,
 })
-export class SchoolTable {
+export class VariantTable {
   protected readonly store = inject(ScratchStore);
 
   protected readonly columns = computed(() => {
@@ -111,16 +111,18 @@ export class SchoolTable {
     const [m, e] = [this.store.method(), this.store.working()];
     if (!m || !e) return [];
     const here = this.cells(e);
-    const evaluations = new Map([[e.variant, e], ...this.store.schools().map((s): [string, Evaluation] => [s.variant, s.evaluation])]);
+    const others = new Map(this.store.others().map((o) => [o.variant, o]));
     return this.store.variants().map(({ id, label }) => {
-      const evaluation = evaluations.get(id)!;
+      const evaluation = others.get(id)?.evaluation ?? e;
       const cells = this.cells(evaluation);
-      const [first] = evaluation.missing;
+      const [otherwise, first] = [others.get(id)?.needs, evaluation.missing[0]];
       return {
         variant: id,
         label,
         cells,
-        needs: cells.some((c) => c !== '') || first === undefined ? '' : `would need: ${(fieldAt(m, first)?.label ?? first).toLowerCase()}`,
+        needs:
+          otherwise ??
+          (cells.some((c) => c !== '') || first === undefined ? '' : `Would need: ${(fieldAt(m, first)?.label ?? first).toLowerCase()}.`),
         here: id === e.variant,
         differs: cells.map((cell, i) => cell !== '' && here[i] !== '' && cell !== here[i]),
       };
