@@ -36,6 +36,7 @@ export default tseslint.config(
         setTimeout: 'readonly',
         clearTimeout: 'readonly',
         setInterval: 'readonly',
+        clearInterval: 'readonly',
         URL: 'readonly',
         fetch: 'readonly',
         require: 'readonly',
@@ -46,7 +47,9 @@ export default tseslint.config(
   {
     files: ['scripts/test/*.mjs'],
     languageOptions: {
-      globals: Object.fromEntries(['describe', 'it', 'expect', 'expectAsync', 'beforeEach', 'afterEach'].map((name) => [name, 'readonly'])),
+      globals: Object.fromEntries(
+        ['describe', 'it', 'expect', 'expectAsync', 'beforeAll', 'afterAll', 'beforeEach', 'afterEach'].map((name) => [name, 'readonly']),
+      ),
     },
   },
   // A variant's parameters are told their type where they stand: inference alone would make plain strings of them.

@@ -305,7 +305,11 @@ export function whyNot(log) {
   if (/No space left|errno: 28|Disk is full/i.test(tail)) return 'The disk is full: free some space and start again.';
   if (/Upgrade after a crash is not supported|Unsupported redo log format|newer/i.test(tail))
     return 'Its data folder was written by a newer MariaDB: install that version, or point KEEN_MORTAR_DATA at another folder.';
-  if (/corrupt|checksum mismatch|Invalid (log )?header|is too small|Missing MLOG|Unknown.*table engine 'InnoDB'|Plugin 'InnoDB' registration|Can't open and lock privilege tables/i.test(tail))
+  if (
+    /corrupt|checksum mismatch|Invalid (log )?header|is too small|Missing MLOG|Unknown.*table engine 'InnoDB'|Plugin 'InnoDB' registration|Can't open and lock privilege tables/i.test(
+      tail,
+    )
+  )
     return `Its data is damaged. Put a backup of the data folder in its place and start again; ${log} says more.`;
   if (/Permission denied|errno: 13/i.test(tail)) return 'It has no permission for its data folder: start as the user who owns the folder.';
   if (/Unable to lock|Can't lock aria/i.test(tail)) return 'Another database still holds its data folder: stop it and start again.';

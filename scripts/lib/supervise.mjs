@@ -16,12 +16,12 @@ export async function supervise(name, start, { say = console.error, pauses = PAU
   let part = await start();
   let stopping = false;
   const watch = async () => {
-    for (let failures = 0; ; ) {
+    for (let failures = 0; ;) {
       const since = Date.now();
       const how = await part.ended;
       if (stopping) return;
       failures = Date.now() - since > SOUND_MS ? 1 : failures + 1;
-      for (let up = false; !up && !stopping; ) {
+      for (let up = false; !up && !stopping;) {
         const pause = pauses[Math.min(failures, pauses.length) - 1];
         say(`${name} ended (${how}). It is started again in ${pause} s; everything that was kept is safe.`);
         await wait(pause * 1000);

@@ -20,7 +20,11 @@ function gravityOf(revision: Pick<Revision, 'ingredients'>, name: string, role: 
  * Rows of the batch as it was in the truck at `until` (ms): every material as scaled, with what the mix
  * knows of it, and the water added on site by then. Water added later was not in what was tested.
  */
-export function batchOf(load: Ticket, revision: Pick<Revision, 'ingredients'>, until = Infinity): readonly Readonly<Record<string, unknown>>[] {
+export function batchOf(
+  load: Ticket,
+  revision: Pick<Revision, 'ingredients'>,
+  until = Infinity,
+): readonly Readonly<Record<string, unknown>>[] {
   const percent = (text: string | undefined) => (text === undefined ? null : { text, unit: '%' });
   return [
     ...load.materials.map((m) => ({

@@ -1,4 +1,14 @@
-import { momentOf, MOST_ROWS, unitsFor, unitsOf, type UnitId, type AnyInputs, type AnyMethod, type Field, type Shape } from '@keen-mortar/core';
+import {
+  momentOf,
+  MOST_ROWS,
+  unitsFor,
+  unitsOf,
+  type UnitId,
+  type AnyInputs,
+  type AnyMethod,
+  type Field,
+  type Shape,
+} from '@keen-mortar/core';
 import * as z from 'zod';
 
 /** A moment of a record: ISO with its offset, in a year that can be written back. */

@@ -89,7 +89,12 @@ export const limitBody = z
     if (limitFits(l.property, l.unit)) return;
     const property = propertyOf(l.property);
     const units = property ? unitsOf(property.dimension).map(unitLabel).filter(Boolean).join(', ') : '';
-    issues.push({ code: 'custom', input: l, path: ['unit'], message: `${unitLabel(l.unit) || 'a plain number'} is no unit of ${property?.label ?? l.property}${units ? `: use ${units}` : ', which has none'}` });
+    issues.push({
+      code: 'custom',
+      input: l,
+      path: ['unit'],
+      message: `${unitLabel(l.unit) || 'a plain number'} is no unit of ${property?.label ?? l.property}${units ? `: use ${units}` : ', which has none'}`,
+    });
   })
   .refine((l) => l.lower === undefined || l.upper === undefined || Number(l.lower) <= Number(l.upper), {
     error: 'the lower end is above the upper end',
@@ -122,7 +127,8 @@ export const newRevision = z.strictObject({
   ingredients: z.array(ingredient).min(2).max(30),
 });
 
-const itemsOf = (which: 'own' | 'calibrated'): [Source, ...Source[]] => KIT_KINDS.flatMap((kind) => KIT_VALUES[kind][which]) as [Source, ...Source[]];
+const itemsOf = (which: 'own' | 'calibrated'): [Source, ...Source[]] =>
+  KIT_KINDS.flatMap((kind) => KIT_VALUES[kind][which]) as [Source, ...Source[]];
 
 export const newEquipment = z.strictObject({
   ...written,
@@ -149,19 +155,20 @@ export const newLoad = z.strictObject({
   design: volumeQuantity,
   materials: z
     .array(
-      z.strictObject({
-        name,
-        role: materialRole,
-        target: positiveText.optional(),
-        actual: decimalText.refine((t) => Number(t) >= 0, 'zero or more'),
-        unit: z.enum(['g', 'kg', 'lb', 'L', 'gal', 'mL', 'floz']),
-        moisture: percent.optional(),
-        absorption: percent.optional(),
-      })
-      .refine((m) => massQuantityUnits.has(m.unit) || m.role === 'water' || m.role === 'admixture', {
-        error: 'only water and admixtures are measured in litres or gallons',
-        path: ['unit'],
-      }),
+      z
+        .strictObject({
+          name,
+          role: materialRole,
+          target: positiveText.optional(),
+          actual: decimalText.refine((t) => Number(t) >= 0, 'zero or more'),
+          unit: z.enum(['g', 'kg', 'lb', 'L', 'gal', 'mL', 'floz']),
+          moisture: percent.optional(),
+          absorption: percent.optional(),
+        })
+        .refine((m) => massQuantityUnits.has(m.unit) || m.role === 'water' || m.role === 'admixture', {
+          error: 'only water and admixtures are measured in litres or gallons',
+          path: ['unit'],
+        }),
     )
     .min(1)
     .max(30),

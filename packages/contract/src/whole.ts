@@ -73,9 +73,7 @@ const limitsOf = (sample: Sample, property: string): readonly Limit[] =>
 /** The strictest upper end that a specification gives, in the limit's own unit. */
 function strictest(sample: Sample, property: string): { text: string; unit: Limit['unit'] } | null {
   const uppers = limitsOf(sample, property).flatMap((l) => (l.upper === undefined ? [] : [{ text: l.upper, unit: l.unit }]));
-  return (
-    [...uppers].sort((a, b) => convert(exact(a.text), a.unit, b.unit).compare(exact(b.text)))[0] ?? null
-  );
+  return [...uppers].sort((a, b) => convert(exact(a.text), a.unit, b.unit).compare(exact(b.text)))[0] ?? null;
 }
 
 const damp = (sample: Sample) =>
@@ -125,7 +123,8 @@ function truck(sample: Sample, now: number): Whole['truck'] {
   const [variant] = Object.keys(m.variants) as [string];
   const empty = eventsOf(sample)['load.discharged'];
   const limit = strictest(sample, 'time-in-truck');
-  const over = limit !== null && now - Date.parse(sample.load.batchedAt) > Number(convert(exact(limit.text), limit.unit, 's').valueOf()) * 1000;
+  const over =
+    limit !== null && now - Date.parse(sample.load.batchedAt) > Number(convert(exact(limit.text), limit.unit, 's').valueOf()) * 1000;
   // Once the limit has passed the load is out, whether it is empty or not; before that it is open.
   const discharged = empty ?? (over ? now : undefined);
   const inputs = { batched: sample.load.batchedAt, discharged: discharged === undefined ? null : new Date(discharged).toISOString() };
@@ -158,7 +157,8 @@ function checks(sample: Sample, rows: readonly Made[]): CrossCheck[] {
         gravitiesAge: null,
         correction: sample.revision.correction !== undefined,
         fromDesign,
-        waterAdded: sample.load.water.length === 0 ? null : sample.load.water.map((w) => `${w.mass.text} ${unitLabel(w.mass.unit)}`).join(' and '),
+        waterAdded:
+          sample.load.water.length === 0 ? null : sample.load.water.map((w) => `${w.mass.text} ${unitLabel(w.mass.unit)}`).join(' and '),
       }),
     );
   }
@@ -166,7 +166,12 @@ function checks(sample: Sample, rows: readonly Made[]): CrossCheck[] {
   // The same air twice is no second opinion: only a meter's air checks the density.
   if (meter?.result.exact && density?.result.exact && airFree?.exact && airFree.unit === density.result.unit)
     list.push(
-      crossCheckDensity({ density: density.result.exact, theoretical: airFree.exact, airPercent: meter.result.exact, unit: density.result.unit }),
+      crossCheckDensity({
+        density: density.result.exact,
+        theoretical: airFree.exact,
+        airPercent: meter.result.exact,
+        unit: density.result.unit,
+      }),
     );
   if (relative?.result.exact) list.push(crossCheckYield(relative.result.exact));
   return list.filter((check) => check !== null);
@@ -187,7 +192,9 @@ function beside(value: string | null | undefined, ought: string, within: string)
 }
 
 function signsOf(sample: Sample, rows: readonly Made[], made: Pick<Whole, 'checks' | 'wcm' | 'truck'>): Signs {
-  const [slump, air, density, relative, temperature] = ['slump', 'air', 'density', 'relative-yield', 'temperature'].map((p) => found(rows, p));
+  const [slump, air, density, relative, temperature] = ['slump', 'air', 'density', 'relative-yield', 'temperature'].map((p) =>
+    found(rows, p),
+  );
   const off = made.checks.find((c) => c.code === 'density-off-mix');
   const both = air && found(rows, 'air-gravimetric');
   const design = designWcm(sample);
@@ -204,13 +211,15 @@ function signsOf(sample: Sample, rows: readonly Made[], made: Pick<Whole, 'check
     timeInTruck: late ? 'high' : made.truck ? 'usual' : undefined,
     airs: both ? (made.checks.some((c) => c.code === 'airs-disagree') ? 'apart' : 'agree') : undefined,
   };
-  return Object.fromEntries(Object.entries(signs).filter(([, sign]) => sign !== undefined)) as Signs;
+  return Object.fromEntries(Object.entries(signs).filter(([, sign]) => sign !== undefined));
 }
 
 /** w/cm of the design, as n/d text. */
 function designWcm(sample: Sample): string | null {
   const of = (...roles: string[]) =>
-    sample.revision.ingredients.filter((i) => roles.includes(i.role)).reduce((sum, i) => sum.add(convert(exact(i.mass.text), i.mass.unit, 'kg')), exact('0'));
+    sample.revision.ingredients
+      .filter((i) => roles.includes(i.role))
+      .reduce((sum, i) => sum.add(convert(exact(i.mass.text), i.mass.unit, 'kg')), exact('0'));
   const cement = of('cement', 'cementitious');
   return cement.sign() === 0 ? null : of('water').div(cement).toString();
 }

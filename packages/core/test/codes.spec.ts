@@ -327,7 +327,16 @@ const WAYS: Readonly<Record<string, Case>> = {
   ],
 };
 
-const EVIDENCE = { pressure: '8', gravimetric: '5', meterAge: 1, measureAge: 1, gravitiesAge: 1, correction: false, fromDesign: false, waterAdded: null };
+const EVIDENCE = {
+  pressure: '8',
+  gravimetric: '5',
+  meterAge: 1,
+  measureAge: 1,
+  gravitiesAge: 1,
+  correction: false,
+  fromDesign: false,
+  waterAdded: null,
+};
 
 describe('the catalogue of codes', () => {
   for (const [code, [id, inputs, how]] of Object.entries(WAYS)) {
@@ -346,7 +355,8 @@ describe('the catalogue of codes', () => {
   }
 
   it('has nothing that no test produces', () => {
-    const heapOf = (drop: string) => evaluate(methodById('slump')!, { shape: 'true', mold: mm('300'), drop: mm(drop) }, { variant: 'us', system: 'si' });
+    const heapOf = (drop: string) =>
+      evaluate(methodById('slump')!, { shape: 'true', mold: mm('300'), drop: mm(drop) }, { variant: 'us', system: 'si' });
     const checks = [
       crossCheckAir(EVIDENCE),
       crossCheckAir({ ...EVIDENCE, gravimetric: '9.2', fromDesign: true, waterAdded: '120 kg' }),

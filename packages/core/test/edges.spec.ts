@@ -285,11 +285,23 @@ describe('figures within remarks, and thresholds from both sides', () => {
 
   it('cross-checks speak from just beyond their thresholds', () => {
     const air = (pressure: string) =>
-      crossCheckAir({ pressure, gravimetric: '5', meterAge: 1, measureAge: 1, gravitiesAge: 1, correction: true, fromDesign: false, waterAdded: null })?.code;
+      crossCheckAir({
+        pressure,
+        gravimetric: '5',
+        meterAge: 1,
+        measureAge: 1,
+        gravitiesAge: 1,
+        correction: true,
+        fromDesign: false,
+        waterAdded: null,
+      })?.code;
     expect([air('6'), air('4'), air('6.001'), air('3.999')]).toEqual([undefined, undefined, 'airs-disagree', 'airs-disagree']);
     expect([crossCheckYield('1.02'), crossCheckYield('1.0201')?.code]).toEqual([null, 'yield-off-ticket']);
     // 1/2.5 − 1/2.6 is 1.538 %, so that 1.338 % is 0.002 off.
-    expect([crossCheckGravities('2.5', '2.6', '1.339'), crossCheckGravities('2.5', '2.6', '1.338')?.code]).toEqual([null, 'gravities-do-not-fit']);
+    expect([crossCheckGravities('2.5', '2.6', '1.339'), crossCheckGravities('2.5', '2.6', '1.338')?.code]).toEqual([
+      null,
+      'gravities-do-not-fit',
+    ]);
     const strength = (late: string) =>
       crossCheckStrength({ late, early: null, history: { mean: '40', deviation: '2', ratio: '1.4', ratioDeviation: '0.1' } }).length;
     expect([strength('34'), strength('46'), strength('33.99'), strength('46.01')]).toEqual([0, 0, 1, 1]);

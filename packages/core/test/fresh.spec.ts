@@ -191,7 +191,11 @@ describe('density and yield', () => {
       { variant: 'worksheet' },
     );
     // 16344.7 / 2286 = 7.14991…, / 2285.9577 = 7.15004…: 7.1 and 7.2.
-    expect([value(tie, 'yield'), tie.notes.at(-1)?.code, tie.notes.at(-1)?.params['other']]).toEqual(['7.1', 'worksheet-differs', '7.2 m³']);
+    expect([value(tie, 'yield'), tie.notes.at(-1)?.code, tie.notes.at(-1)?.params['other']]).toEqual([
+      '7.1',
+      'worksheet-differs',
+      '7.2 m³',
+    ]);
   });
 });
 

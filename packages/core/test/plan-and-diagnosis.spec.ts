@@ -191,10 +191,14 @@ describe('sampling plans, bands and traces', () => {
       fc.property(fc.integer({ min: 1, max: 60 }), fc.integer({ min: 1, max: 60 }), fc.nat(1_000_000), (n, k, seed) => {
         const take = Math.min(n, k);
         // The k-th pick lies in the k-th of `take` equal stretches: no stretch is missed.
-        return drawLoads(n, take, seed).picks.every((load, i) => load > Math.floor((i * n) / take) && load <= Math.floor(((i + 1) * n) / take));
+        return drawLoads(n, take, seed).picks.every(
+          (load, i) => load > Math.floor((i * n) / take) && load <= Math.floor(((i + 1) * n) / take),
+        );
       }),
     );
-    fc.assert(fc.property(fc.integer({ min: 1, max: 60 }), fc.nat(1_000_000), (n, seed) => new Set(drawLoads(n, 1, seed, n).spares).size === n - 1));
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 60 }), fc.nat(1_000_000), (n, seed) => new Set(drawLoads(n, 1, seed, n).spares).size === n - 1),
+    );
     const counts = new Map<number, number>();
     for (let seed = 0; seed < 6000; seed++) {
       const [load] = drawLoads(6, 1, seed).picks;

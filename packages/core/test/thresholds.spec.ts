@@ -182,7 +182,12 @@ describe('a limit exactly met', () => {
 
   it('three gravities fit to 0.002, itself included', () => {
     // 1/2 − 1/2.5 is 10 %.
-    expect(['9.8', '10.2', '9.79', '10.21'].map((absorption) => crossCheckGravities('2', '2.5', absorption) === null)).toEqual([true, true, false, false]);
+    expect(['9.8', '10.2', '9.79', '10.21'].map((absorption) => crossCheckGravities('2', '2.5', absorption) === null)).toEqual([
+      true,
+      true,
+      false,
+      false,
+    ]);
   });
 
   it('a strength is off its ratio beyond three deviations', () => {

@@ -29,6 +29,15 @@ export function configFrom(env: NodeJS.ProcessEnv): Config {
     throw new Error(parsed.error.issues.map((issue) => `${issue.path.join('.')}: ${issue.message}`).join('; '));
   }
   const s = parsed.data;
-  const hosts = s.KEEN_MORTAR_HOSTS.split(',').map((host) => host.trim()).filter(Boolean);
-  return { port: s.KEEN_MORTAR_PORT, databaseUrl: s.KEEN_MORTAR_DATABASE_URL, web: s.KEEN_MORTAR_WEB, hosts, data: s.KEEN_MORTAR_DATA, log: s.KEEN_MORTAR_LOG };
+  const hosts = s.KEEN_MORTAR_HOSTS.split(',')
+    .map((host) => host.trim())
+    .filter(Boolean);
+  return {
+    port: s.KEEN_MORTAR_PORT,
+    databaseUrl: s.KEEN_MORTAR_DATABASE_URL,
+    web: s.KEEN_MORTAR_WEB,
+    hosts,
+    data: s.KEEN_MORTAR_DATA,
+    log: s.KEEN_MORTAR_LOG,
+  };
 }

@@ -71,7 +71,8 @@ const AWAY = new Set([
   'POOL_CLOSED',
 ]);
 
-export const isAway = (error: unknown): boolean => AWAY.has(String(codeOf(error))) || /queue limit/i.test((error as Error | null)?.message ?? '');
+export const isAway = (error: unknown): boolean =>
+  AWAY.has(String(codeOf(error))) || /queue limit/i.test((error as Error | null)?.message ?? '');
 
 const FULL = new Set(['ER_DISK_FULL', 'ER_RECORD_FILE_FULL', 'ER_ERROR_ON_WRITE', 'ER_DISK_FULL_NOWAIT', 'ENOSPC']);
 

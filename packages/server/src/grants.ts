@@ -1,6 +1,12 @@
 import { createConnection, type Connection, type RowDataPacket } from 'mysql2/promise';
 
-const REFUSED = new Set(['ER_ACCESS_DENIED_ERROR', 'ER_DBACCESS_DENIED_ERROR', 'ER_TABLEACCESS_DENIED_ERROR', 'ER_NONEXISTING_GRANT', 'ER_CANT_CREATE_USER_WITH_GRANT']);
+const REFUSED = new Set([
+  'ER_ACCESS_DENIED_ERROR',
+  'ER_DBACCESS_DENIED_ERROR',
+  'ER_TABLEACCESS_DENIED_ERROR',
+  'ER_NONEXISTING_GRANT',
+  'ER_CANT_CREATE_USER_WITH_GRANT',
+]);
 
 const codeOf = (error: unknown): string => String((error as { code?: unknown }).code);
 
@@ -16,7 +22,9 @@ export async function grantRunning(migrateUrl: string, runUrl: string): Promise<
   const account = await accountOf(runUrl);
   const cx = await createConnection({ uri: migrateUrl });
   try {
-    const [rows] = await cx.query<RowDataPacket[]>('SELECT table_name AS name FROM information_schema.tables WHERE table_schema = DATABASE()');
+    const [rows] = await cx.query<RowDataPacket[]>(
+      'SELECT table_name AS name FROM information_schema.tables WHERE table_schema = DATABASE()',
+    );
     // Earlier versions gave it the whole database.
     await allowed(cx, `REVOKE INSERT ON \`${new URL(migrateUrl).pathname.slice(1)}\`.* FROM ${account}`);
     for (const { name } of rows as { name: string }[])

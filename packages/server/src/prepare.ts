@@ -44,7 +44,9 @@ async function prepare(): Promise<string> {
     const demo = process.env['KEEN_MORTAR_DEMO'] !== '0';
     const loaded = demo && (await loadDemo(pool, join(import.meta.dirname, '..', 'demo'), new Date()));
     await pool.end();
-    return [applied.length > 0 ? `${applied.length} migrations applied` : 'tables are current', ...(loaded ? ['demo loaded'] : [])].join(', ');
+    return [applied.length > 0 ? `${applied.length} migrations applied` : 'tables are current', ...(loaded ? ['demo loaded'] : [])].join(
+      ', ',
+    );
   });
 }
 
@@ -56,7 +58,9 @@ function sentence(error: unknown): string | null {
     return `${error.message}. Take the project's own files again (git checkout packages/server/migrations), or point KEEN_MORTAR_DATA at another folder.`;
   if (error instanceof Settings) return `${error.message}.`;
   const why = WHY[String((error as { code?: unknown }).code)];
-  const name = ['KEEN_MORTAR_MIGRATE_URL', 'KEEN_MORTAR_DATABASE_URL'].find((n) => process.env[n] !== undefined && URL.canParse(process.env[n]));
+  const name = ['KEEN_MORTAR_MIGRATE_URL', 'KEEN_MORTAR_DATABASE_URL'].find(
+    (n) => process.env[n] !== undefined && URL.canParse(process.env[n]),
+  );
   return why && name ? `The database (${where(process.env[name]!)}) ${why}.` : null;
 }
 

@@ -47,7 +47,9 @@ describe('schemas of what people write', () => {
     expect(paths(newSpecification, specification({ unit: 'kg' }))).toEqual(['limits.0.unit']);
     expect(paths(newSpecification, specification({ property: 'colour' }))).toEqual(['limits.0.property']);
     for (const { id: property, units } of PROPERTIES)
-      expect(paths(newSpecification, specification({ property, unit: units.us }))).withContext(property).toEqual([]);
+      expect(paths(newSpecification, specification({ property, unit: units.us })))
+        .withContext(property)
+        .toEqual([]);
   });
 
   it('a project has a practice and a time zone that exist', () => {
@@ -69,7 +71,8 @@ describe('schemas of what people write', () => {
     expect(paths(newPour, pour({ text: '36', unit: 'kg' }))).toEqual(['planned']);
     expect(paths(newPour, { ...pour({ text: '36', unit: 'm3' }), on: '25.11.2026' })).toEqual(['on']);
     expect(paths(newWater, { id: id(), by, mass: { text: '45', unit: 'm3' }, at: '2026-11-25T10:00:00Z' })).toEqual(['mass']);
-    for (const unit of ['L', 'gal', 'lb']) expect(paths(newWater, { id: id(), by, mass: { text: '45', unit }, at: '2026-11-25T10:00:00Z' })).toEqual([]);
+    for (const unit of ['L', 'gal', 'lb'])
+      expect(paths(newWater, { id: id(), by, mass: { text: '45', unit }, at: '2026-11-25T10:00:00Z' })).toEqual([]);
     // In a year that cannot be written back.
     for (const at of ['9999-12-31T23:59:59-14:00', '0000-01-01T00:00:00+14:00'])
       expect(paths(newWater, { id: id(), by, mass: { text: '45', unit: 'kg' }, at })).toEqual(['at']);
@@ -201,7 +204,11 @@ describe('a test’s situation', () => {
 
   it('takes its times from the record: neither a later correction nor an optional reading makes it late', () => {
     // The mass, its correction, and a remark that was keyed an hour later: read at 9.
-    const test = { method: 'slump', startedAt: at(8), readings: [reading('shape', 9), reading('shape', 300, 'shape9'), reading('mishap', 60)] };
+    const test = {
+      method: 'slump',
+      startedAt: at(8),
+      readings: [reading('shape', 9), reading('shape', 300, 'shape9'), reading('mishap', 60)],
+    };
     const events = eventsOf(sample, test);
     expect([events['sample.first-portion'], events['sample.final-portion'], events['test.finished']]).toEqual(
       [at(0), at(6), at(9)].map(Date.parse),

@@ -11,7 +11,9 @@ export const stack = (opening: string, retained: string): Spelled[] => {
 };
 
 /** A line of the potential map, west to east; `-` was not read. */
-export const line = (values: string): Spelled => ({ cells: values.split(' ').map((v): Spelled => (v === '-' ? {} : { potential: `${v} mV` })) });
+export const line = (values: string): Spelled => ({
+  cells: values.split(' ').map((v): Spelled => (v === '-' ? {} : { potential: `${v} mV` })),
+});
 
 export const pairs = (a: string, b: string, unit: string, values: string): Spelled[] =>
   values.split(' ').map((pair) => {

@@ -53,7 +53,11 @@ export function crossCheckAir(e: AirEvidence): CrossCheck | null {
     params: { apart: brief(apart.abs(), 2, exact(AIR_WITHIN)), within: AIR_WITHIN },
     causes: sorted([
       // Water that the design does not know makes the concrete light, so that it seems to hold more air.
-      { code: 'cause-water-added', params: { water: e.waterAdded ?? '' }, weight: e.waterAdded !== null && e.fromDesign ? (high ? 2 : 9) : 0 },
+      {
+        code: 'cause-water-added',
+        params: { water: e.waterAdded ?? '' },
+        weight: e.waterAdded !== null && e.fromDesign ? (high ? 2 : 9) : 0,
+      },
       { code: 'cause-design-theoretical', params: {}, weight: e.fromDesign ? 4 : 0 },
       // Older than a year weighs most; unknown in between.
       { code: 'cause-stale-theoretical', params: days(e.gravitiesAge), weight: 2 + (e.gravitiesAge ?? 180) / 180 },
@@ -125,7 +129,9 @@ const SPECIMEN_WITHIN = '2';
 /** Density of a specimen against the fresh density of its sample, same unit. Null unless more than 2 % low. */
 export function crossCheckSpecimen(fresh: string, specimen: string): CrossCheck | null {
   const low = exact(fresh).sub(exact(specimen)).div(exact(fresh)).mul(100);
-  return low.compare(exact(SPECIMEN_WITHIN)) <= 0 ? null : { code: 'specimen-light', params: { by: brief(low, 2, exact(SPECIMEN_WITHIN)) }, causes: [] };
+  return low.compare(exact(SPECIMEN_WITHIN)) <= 0
+    ? null
+    : { code: 'specimen-light', params: { by: brief(low, 2, exact(SPECIMEN_WITHIN)) }, causes: [] };
 }
 
 /** Further than this many standard deviations from what a mix gives. */

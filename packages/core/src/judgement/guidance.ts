@@ -79,11 +79,26 @@ function verdictTold(m: AnyMethod, v: Verdict, { specification }: Judged, pair: 
   const otherwise = v.otherwise
     ? ` Compared otherwise: ${COMPARISON_IDS.map((id) => `${COMPARISONS[id]} ${stateWord(v.otherwise![id])}`).join(', ')}.`
     : '';
-  const head = { kind: 'verdict', result: v.result, says: `${label} is ${marginWords(v)}.${otherwise}`, ...(limit ? { source: limit.source } : {}) } as const;
-  if (v.state === 'edge') return [{ ...head, code: 'edge', next: ['Inside, but a repeat could land outside: be sure of the readings, and watch the next ones.'] }];
+  const head = {
+    kind: 'verdict',
+    result: v.result,
+    says: `${label} is ${marginWords(v)}.${otherwise}`,
+    ...(limit ? { source: limit.source } : {}),
+  } as const;
+  if (v.state === 'edge')
+    return [
+      { ...head, code: 'edge', next: ['Inside, but a repeat could land outside: be sure of the readings, and watch the next ones.'] },
+    ];
   const side = v.side === 'lower' ? 'low' : 'high';
   const advice = ((m.advice ?? []) as readonly Advice[]).find((a) => a.result === v.result && a.side === side) ?? USUAL_STEPS;
   // Once the check test is out too, the steps that ask for one are stale; while the two disagree, a third decides.
   const steps = pair === 'load-fails' ? (advice.bothOut ?? advice.steps) : pair === 'apart' ? [] : advice.steps;
-  return [{ ...head, code: 'out', next: [...(limit?.onFail ? [limit.onFail] : []), ...steps], ...(advice.levers ? { levers: advice.levers } : {}) }];
+  return [
+    {
+      ...head,
+      code: 'out',
+      next: [...(limit?.onFail ? [limit.onFail] : []), ...steps],
+      ...(advice.levers ? { levers: advice.levers } : {}),
+    },
+  ];
 }

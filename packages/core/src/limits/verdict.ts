@@ -192,7 +192,10 @@ export function marginWords(verdict: Verdict): string {
     ? `exactly on the ${side} limit`
     : `${margin.replace(/^-/, '')}${label} ${(side === 'lower' ? state !== 'out' : state === 'out') ? 'above' : 'below'} the ${side} limit`;
   if (compared === undefined || shown === undefined || exact(compared).equals(exact(shown))) return where;
-  const how = verdict.comparison === 'rounded' ? `rounds to ${compared}${label} as the limit is written` : `is compared unrounded, as ${compared}${label}`;
+  const how =
+    verdict.comparison === 'rounded'
+      ? `rounds to ${compared}${label} as the limit is written`
+      : `is compared unrounded, as ${compared}${label}`;
   return `${where}: ${shown}${label} ${how}`;
 }
 

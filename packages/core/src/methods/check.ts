@@ -104,7 +104,11 @@ function checkQuantity(field: QtyField, keyed: Keyed, id: string, place: Place |
     code: impossible ? 'impossible-value' : 'implausible-value',
     severity: impossible ? 'impossible' : 'implausible',
     path: pathOf(id, place),
-    params: { ...(range ? rangeWords(range, value, keyed.unit, field.kgPerLitre) : {}), got: keyed.text.trim(), gotUnit: labelOf(keyed.unit) },
+    params: {
+      ...(range ? rangeWords(range, value, keyed.unit, field.kgPerLitre) : {}),
+      got: keyed.text.trim(),
+      gotUnit: labelOf(keyed.unit),
+    },
     ...(offer ? { offer } : {}),
   });
   return impossible ? null : value;

@@ -198,7 +198,8 @@ export interface Advice<R extends string = string> {
   readonly levers?: readonly string[];
 }
 
-export interface Step<P = any> { // eslint-disable-line @typescript-eslint/no-explicit-any -- see AnyMethod
+// eslint-disable-next-line @typescript-eslint/no-explicit-any -- see AnyMethod
+export interface Step<P = any> {
   /** What to do; of a step that depends on the variant's parameters, or that only some have, null for the others. */
   readonly text: string | ((p: P) => string | null);
   readonly caution?: boolean;
@@ -279,7 +280,8 @@ export interface Method<S extends Shape = Shape, P extends Parameters = Paramete
 }
 
 /** Declares a method: types of inputs and parameters follow from the declaration. */
-export const method = <const S extends Shape, P extends Parameters, R extends string>(definition: Method<S, P, R>): Method<S, P, R> => definition;
+export const method = <const S extends Shape, P extends Parameters, R extends string>(definition: Method<S, P, R>): Method<S, P, R> =>
+  definition;
 
 export type AnyMethod = Method<any, any, any>; // eslint-disable-line @typescript-eslint/no-explicit-any -- the register holds methods of every shape
 
@@ -304,7 +306,11 @@ export const text = (label: string, more: Partial<FieldBase> = {}): TextField =>
 
 export const instant = (label: string, more: Partial<FieldBase> = {}): InstantField => ({ kind: 'instant', label, ...more });
 
-export const rows = <const S extends Shape>(label: string, of: S, more: Partial<FieldBase & Pick<RowsField, 'most'>> = {}): RowsField<S> => ({
+export const rows = <const S extends Shape>(
+  label: string,
+  of: S,
+  more: Partial<FieldBase & Pick<RowsField, 'most'>> = {},
+): RowsField<S> => ({
   kind: 'rows',
   label,
   of,

@@ -65,7 +65,11 @@ export function variantOf<P extends Parameters>(m: Pick<Method<Shape, P>, 'id' |
  * Runs a method on readings. Pure: the same inputs give the same evaluation, digit for digit, in
  * the page, in a worker and on the server.
  */
-export function evaluate<S extends Shape, P extends Parameters>(m: Method<S, P>, input: Partial<In<S>>, how: How): Evaluation {
+export function evaluate<S extends Shape, P extends Parameters, R extends string>(
+  m: Method<S, P, R>,
+  input: Partial<In<S>>,
+  how: How,
+): Evaluation {
   const lines = new Working();
   return how.working ? run(m, input, how, recording(lines), lines) : run(m, input, how, plain, lines);
 }
@@ -167,12 +171,17 @@ export interface OtherVariant {
 }
 
 /** The same readings under the method's other variants: each its own answer, or what it would need. */
-export function otherVariants<S extends Shape, P extends Parameters>(m: Method<S, P>, input: Partial<In<S>>, how: How): OtherVariant[] {
+export function otherVariants<S extends Shape, P extends Parameters, R extends string>(
+  m: Method<S, P, R>,
+  input: Partial<In<S>>,
+  how: How,
+): OtherVariant[] {
   return Object.entries(m.variants)
     .filter(([id]) => id !== how.variant)
     .map(([variant, { label, needs }]) => {
       const { params: _labCopy, ...rest } = how;
-      if (needs !== undefined) return { variant, label, needs, evaluation: evaluate(m, {}, { variant, system: how.system, offers: false }) };
+      if (needs !== undefined)
+        return { variant, label, needs, evaluation: evaluate(m, {}, { variant, system: how.system, offers: false }) };
       return { variant, label, evaluation: evaluate(m, input, { ...rest, variant, working: false, offers: false }) };
     });
 }

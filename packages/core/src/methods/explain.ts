@@ -4,7 +4,20 @@ import { brief } from '../numbers/exact.js';
 import { inUnit, read, type Keyed } from '../units/reading.js';
 import { convert, unitLabel, type System, type UnitId } from '../units/units.js';
 import type { Issue } from './check.js';
-import type { AnyInputs, AnyMethod, Exchange, Field, Method, Offer, Parameters, QtyField, Range, ResultField, Shape, In } from './definition.js';
+import type {
+  AnyInputs,
+  AnyMethod,
+  Exchange,
+  Field,
+  Method,
+  Offer,
+  Parameters,
+  QtyField,
+  Range,
+  ResultField,
+  Shape,
+  In,
+} from './definition.js';
 import { evaluate, type Evaluation, type How } from './evaluate.js';
 import { asks } from './asks.js';
 import { outside, rangeWords } from './range.js';
@@ -21,7 +34,9 @@ const rangeOf = (field: ResultField, system: System): Range | undefined =>
 /** The first reading that a person keys in this variant: where a remark on the whole stands. */
 export function firstKeyed(m: AnyMethod, variant: string): string {
   const keyed = Object.entries(m.fields as Shape).filter(([id, f]) => asks(m, variant, id) && f.from === undefined);
-  const [id, field] = keyed.find(([, f]) => f.kind === 'qty' && !f.minor && !f.optional) ?? keyed.find(([, f]) => f.kind === 'rows') ?? keyed[0] ?? ['', undefined];
+  const [id, field] = keyed.find(([, f]) => f.kind === 'qty' && !f.minor && !f.optional) ??
+    keyed.find(([, f]) => f.kind === 'rows') ??
+    keyed[0] ?? ['', undefined];
   return field?.kind === 'rows' ? `${id}.0.${Object.keys(field.of as Shape)[0] ?? ''}` : id;
 }
 
@@ -66,7 +81,10 @@ export function explained<S extends Shape, P extends Parameters>(
 }
 
 const rowsIn = (input: object): number =>
-  Object.values(input).reduce<number>((sum, v: unknown) => sum + (Array.isArray(v) ? v.reduce<number>((n, row: object) => n + 1 + rowsIn(row), 0) : 0), 0);
+  Object.values(input).reduce<number>(
+    (sum, v: unknown) => sum + (Array.isArray(v) ? v.reduce<number>((n, row: object) => n + 1 + rowsIn(row), 0) : 0),
+    0,
+  );
 
 interface Trial {
   readonly keyed: readonly { readonly id: string; readonly field: QtyField; readonly keyed: Keyed; readonly value: Exact }[];
@@ -121,7 +139,8 @@ function slipped({ keyed, off }: Trial): { path: string; offer: Offer } | null {
   let best: { path: string; offer: Offer; off: number } | null = null;
   for (const { id, field, keyed: given, value } of keyed) {
     for (const slip of slips(given, value, field)) {
-      if ((field.plausible ?? field.possible) && outside((field.plausible ?? field.possible)!, slip.value, slip.unit, field.kgPerLitre)) continue;
+      if ((field.plausible ?? field.possible) && outside((field.plausible ?? field.possible)!, slip.value, slip.unit, field.kgPerLitre))
+        continue;
       const here = off({ [id]: { text: slip.text, unit: slip.unit } });
       if (here === null) continue;
       // Between slips that fit alike, the more usual reading.

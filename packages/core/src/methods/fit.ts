@@ -24,7 +24,8 @@ export function fitLine<V>(c: Calc<V>, x: readonly V[], y: readonly V[]): Fit<V>
   if (c.value(sxx).equals(0)) return null;
   const sxy = about('Sxy', x, y, meanX, meanY);
   const slope = c.name('b', c.div(sxy, sxx), '1');
-  const variance = n > 2 ? c.name('s²', c.div(c.sub(about('Syy', y, y, meanY, meanY), c.mul(slope, sxy)), c.num(String(n - 2))), '1') : null;
+  const variance =
+    n > 2 ? c.name('s²', c.div(c.sub(about('Syy', y, y, meanY, meanY), c.mul(slope, sxy)), c.num(String(n - 2))), '1') : null;
   return { slope, intercept: c.sub(meanY, c.mul(slope, meanX)), meanX, sxx, n, variance };
 }
 
@@ -73,5 +74,3 @@ export function deviationOf<V>(c: Calc<V>, values: readonly V[], mean: V): V {
   });
   return c.apply('√', c.div(c.sum(squares), c.num(String(values.length - 1))));
 }
-
-

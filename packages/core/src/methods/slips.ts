@@ -55,10 +55,10 @@ export function bestSlip(field: QtyField, keyed: Keyed, value: Exact): Offer | u
   if (!range) return undefined;
   const middle = middleOf(range, field.typical);
   const fit = slips(keyed, value, field).filter(
-    (s) => !outside(range, s.value, s.unit, field.kgPerLitre) && !(field.possible && outside(field.possible, s.value, s.unit, field.kgPerLitre)),
+    (s) =>
+      !outside(range, s.value, s.unit, field.kgPerLitre) && !(field.possible && outside(field.possible, s.value, s.unit, field.kgPerLitre)),
   );
-  const off = (s: Slip): number =>
-    middle === null ? 0 : apart(inUnit(s.value, s.unit, middle.unit, field.kgPerLitre).near, middle.value);
+  const off = (s: Slip): number => (middle === null ? 0 : apart(inUnit(s.value, s.unit, middle.unit, field.kgPerLitre).near, middle.value));
   const best = fit.reduce<Slip | undefined>((a, s) => (a === undefined || off(s) < off(a) - 1e-9 ? s : a), undefined);
   return best && { text: best.text, unit: best.unit };
 }

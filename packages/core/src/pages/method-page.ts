@@ -14,7 +14,6 @@ import {
   type Citation,
   type Precision,
   type ResultField,
-  type Step,
   type Steps,
   type UnitId,
   type Field,
@@ -104,9 +103,13 @@ function formulaList(m: AnyMethod): string {
   const all = formulas(m);
   if (all.length === 0) return '';
   const used = all.join(' ');
-  const named = [...symbolsOf(m.fields as Shape), ...Object.values(m.results as Readonly<Record<string, ResultField>>).map((r) => [r.symbol, r.label] as const)];
+  const named = [
+    ...symbolsOf(m.fields as Shape),
+    ...Object.values(m.results as Readonly<Record<string, ResultField>>).map((r) => [r.symbol, r.label] as const),
+  ];
   const seen = new Map<string, string>();
-  for (const [symbol, label] of named) if (symbol !== '' && symbol !== label.toLowerCase() && !seen.has(symbol) && mentions(used, symbol)) seen.set(symbol, label);
+  for (const [symbol, label] of named)
+    if (symbol !== '' && symbol !== label.toLowerCase() && !seen.has(symbol) && mentions(used, symbol)) seen.set(symbol, label);
   const where = [...seen].map(([symbol, label]) => `${symbol} ${label.replace(/^[A-Z](?=[a-z])/, (c) => c.toLowerCase())}`).join('; ');
   return `${all.map((f) => `- ${f}`).join('\n')}${where === '' ? '' : `\n\nWhere ${where}.`}`;
 }
@@ -116,7 +119,9 @@ const mentions = (formula: string, symbol: string): boolean =>
   new RegExp(`(^|[\\s(])${symbol.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')}([\\d.,]*)(?=$|[\\s)])`).test(formula);
 
 const symbolsOf = (shape: Shape): (readonly [string, string])[] =>
-  Object.values(shape).flatMap((f) => (f.kind === 'qty' ? [[f.symbol, f.label] as const] : f.kind === 'rows' ? symbolsOf(f.of as Shape) : []));
+  Object.values(shape).flatMap((f) =>
+    f.kind === 'qty' ? [[f.symbol, f.label] as const] : f.kind === 'rows' ? symbolsOf(f.of as Shape) : [],
+  );
 
 /** What each variant takes, a line a parameter; what differs between them stands in bold. */
 function parameterComparison(variants: readonly (readonly [string, Variant<Parameters>])[]): string {
@@ -138,9 +143,7 @@ function stepTexts(m: AnyMethod, caution: boolean): string[] {
   for (const [id, { params }] of variants)
     for (const step of stepsFor(m, params)) if (step.caution === caution) by.set(step.text, [...(by.get(step.text) ?? []), id]);
   // In the order of the steps, whichever variant has them.
-  const order = (m.steps as readonly Step[]).flatMap((s) =>
-    variants.flatMap(([, { params }]) => [typeof s.text === 'function' ? s.text(params) : s.text]),
-  );
+  const order = m.steps.flatMap((s) => variants.flatMap(([, { params }]) => [typeof s.text === 'function' ? s.text(params) : s.text]));
   return [...new Set(order)].flatMap((text) => {
     const ids = text === null ? undefined : by.get(text);
     return text === null || !ids ? [] : [ids.length === variants.length ? text : `${ids.map((id) => `\`${id}\``).join(', ')}: ${text}`];

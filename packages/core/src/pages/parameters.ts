@@ -25,10 +25,7 @@ const SYSTEMS: Readonly<Record<string, string>> = { si: 'SI', us: 'US' };
 
 /** What a key is called; a unit by its label, a designation by its letter. */
 const wordsOf = (key: string): string =>
-  SYSTEMS[key] ??
-  PARAMETER_WORDS[key]?.words ??
-  DESIGNATION.exec(key)?.[0].toUpperCase() ??
-  (isUnit(key) ? unitLabel(key) : key);
+  SYSTEMS[key] ?? PARAMETER_WORDS[key]?.words ?? DESIGNATION.exec(key)?.[0].toUpperCase() ?? (isUnit(key) ? unitLabel(key) : key);
 
 const withUnit = (text: string, unit: string | undefined): string => (unit === undefined || text === 'none' ? text : `${text} ${unit}`);
 
@@ -36,7 +33,8 @@ function leafText(value: unknown): string {
   if (value === null || value === undefined) return 'none';
   if (typeof value === 'boolean') return value ? 'yes' : 'no';
   if (Array.isArray(value)) return value.map(leafText).join(', ');
-  if (isRow(value)) return isSpan(value) ? `${leafText(value['least'])} to ${leafText(value['most'])}` : Object.entries(value).map(pair).join(', ');
+  if (isRow(value))
+    return isSpan(value) ? `${leafText(value['least'])} to ${leafText(value['most'])}` : Object.entries(value).map(pair).join(', ');
   return typeof value === 'string' ? figures(value) : JSON.stringify(value);
 }
 
@@ -72,7 +70,8 @@ export function parametersOf(params: Parameters): { lines: readonly ParameterLin
     if (isTable(value)) tables.push(tableOf(words, value));
     else if (isRow(value) && !isSpan(value) && Object.values(value).some((inner) => isTable(inner) || isRow(inner)))
       for (const key in value) visit(value[key], [...path, key]);
-    else if (isRow(value) && Object.keys(value).every((key) => SYSTEMS[key] !== undefined)) for (const key in value) visit(value[key], [...path, key]);
+    else if (isRow(value) && Object.keys(value).every((key) => SYSTEMS[key] !== undefined))
+      for (const key in value) visit(value[key], [...path, key]);
     else lines.push({ words, value: withUnit(leafText(value), isRow(value) && !isSpan(value) ? undefined : unit) });
   };
   for (const key in params) visit(params[key], [key]);

@@ -22,10 +22,14 @@ export const CHECKS = {
         : `The measure’s volume may be off: calibrated ${p['days']} days ago.`,
   },
   'cause-meter': {
-    says: (p) => (p['days'] === undefined ? 'The meter may leak: it has no calibration on record.' : `The meter may leak: calibrated ${p['days']} days ago.`),
+    says: (p) =>
+      p['days'] === undefined
+        ? 'The meter may leak: it has no calibration on record.'
+        : `The meter may leak: calibrated ${p['days']} days ago.`,
   },
   'density-off-mix': {
-    says: (p) => `With ${at(p, 'air')} % air this concrete should weigh ${at(p, 'expected')}; it weighs ${at(p, 'apart')} ${at(p, 'side')}.`,
+    says: (p) =>
+      `With ${at(p, 'air')} % air this concrete should weigh ${at(p, 'expected')}; it weighs ${at(p, 'apart')} ${at(p, 'side')}.`,
     next: 'Weigh the measure again, clean outside. If it stands, look at the ticket.',
   },
   'cause-extra-water': { says: () => 'Extra water: wet aggregate, wash water left in the drum, or added on site.' },

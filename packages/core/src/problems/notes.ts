@@ -8,7 +8,10 @@ export const NOTES = {
   },
   'no-class': { says: () => 'Below the lowest class.' },
   'worksheet-differs': { says: (p) => `With the unrounded density the yield is ${at(p, 'other')}.` },
-  'no-cement': { says: () => 'No cementitious material on the ticket: there is no cement content.', next: 'Say which material is the cement.' },
+  'no-cement': {
+    says: () => 'No cementitious material on the ticket: there is no cement content.',
+    next: 'Say which material is the cement.',
+  },
   'no-plain-cement': {
     says: () => 'Which of the cementitious materials is the cement is not on the ticket: only the content of all of them is given.',
     next: 'Mark slag, fly ash and the like on the ticket.',
@@ -16,14 +19,22 @@ export const NOTES = {
   'air-free-from-design': {
     says: () => 'The air-free density is the design’s: the ticket has not all weights and specific gravities. Water on site is not in it.',
   },
-  'air-free-from-ticket': { says: (p) => `The air-free density is of what was in the truck, water added included: ${at(p, 'theoretical')}.` },
-  'no-water-in-batch': { says: () => 'There is no water among these weights.', next: 'Add all of it, water added on site too: without it the yield is too low.' },
+  'air-free-from-ticket': {
+    says: (p) => `The air-free density is of what was in the truck, water added included: ${at(p, 'theoretical')}.`,
+  },
+  'no-water-in-batch': {
+    says: () => 'There is no water among these weights.',
+    next: 'Add all of it, water added on site too: without it the yield is too low.',
+  },
   'water-after-test': {
     says: (p) => `${at(p, 'water')} was added to the load after this test was made.`,
     next: 'This result is of the load as it was before. Test again.',
     whenVoid: true,
   },
-  'unstable-flow': { says: (p) => `Visual stability ${at(p, 'index')}: the concrete segregates. The flow alone says little.`, next: 'Tell the plant; do not place it like this.' },
+  'unstable-flow': {
+    says: (p) => `Visual stability ${at(p, 'index')}: the concrete segregates. The flow alone says little.`,
+    next: 'Tell the plant; do not place it like this.',
+  },
   'stated-slip': { says: (p) => `${at(p, 'stated')} comes out when ${at(p, 'slip')}. Right is ${at(p, 'right')}.` },
   'stated-unexplained': { says: (p) => `${at(p, 'stated')} does not come from these masses; they give ${at(p, 'right')}.` },
   // Aggregates
@@ -34,7 +45,10 @@ export const NOTES = {
     next: 'Quarter the last reject, and add a quarter of it to what is short of the least mass.',
   },
   'moisten-first': { says: () => 'Dry fines are lost in quartering and in a stockpile.', next: 'Moisten it first.' },
-  'weighed-early': { says: (p) => `First weighed before ${at(p, 'least')} in the oven.`, next: 'Leave it in longer before the first weighing.' },
+  'weighed-early': {
+    says: (p) => `First weighed before ${at(p, 'least')} in the oven.`,
+    next: 'Leave it in longer before the first weighing.',
+  },
   'film-left': { says: () => 'Absorption high and specific gravity OD low: a film of water left at SSD looks like this.' },
   'over-dried': { says: () => 'Absorption low and specific gravity OD high: an over-dried SSD looks like this.' },
   'air-in-basket': { says: () => 'All gravities low: air left in the sample looks like this, or a basket not tared under water.' },
@@ -56,7 +70,10 @@ export const NOTES = {
   'band-sieves-missing': { says: (p) => `Not sieved, so not judged: ${at(p, 'sieves')} mm.` },
   'too-much-between': { says: (p) => `More than ${at(p, 'most')} % lies between two neighbouring sieves.` },
   // Mix and batch
-  'does-not-fill': { says: (p) => `This recipe makes ${at(p, 'made')}, not ${at(p, 'whole')}.`, next: 'Its masses are for another volume: scale them.' },
+  'does-not-fill': {
+    says: (p) => `This recipe makes ${at(p, 'made')}, not ${at(p, 'whole')}.`,
+    next: 'Its masses are for another volume: scale them.',
+  },
   'no-water-to-correct': { says: () => 'No ingredient is water: the free water of the aggregates is taken from nothing.' },
   'nothing-to-fill': { says: () => 'Nothing is to be filled.', next: 'Key cylinders or vessels.' },
   'few-tests': {
@@ -87,23 +104,32 @@ export const NOTES = {
   'trace-too-coarse': { says: () => 'Fewer than two points in the latter half: no rate can be fitted.' },
   'pairs-all-alike': { says: () => 'All 7-day strengths are the same: no line can be fitted.' },
   'beyond-the-pairs': { says: () => 'Beyond the pairs that the line was fitted to: take it with care.' },
-  'expected-below': { says: () => 'The 28-day strength to expect is below f’c.', next: 'Look now, not in three weeks: curing, tickets, the 7-day break.' },
+  'expected-below': {
+    says: () => 'The 28-day strength to expect is below f’c.',
+    next: 'Look now, not in three weeks: curing, tickets, the 7-day break.',
+  },
   'may-fall-below': { says: () => 'It may fall below f’c.' },
   'no-class-fits': { says: () => 'No class of this standard fits.' },
   'on-a-boundary': { says: () => 'Exactly on a boundary between classes: never safely inside.' },
   // In place, durability
   'rounds-to-a-boundary': {
-    says: (p) => `It is reported as ${at(p, 'reported')}, which is a boundary between classes: take it as uncertain, never as safely inside.`,
+    says: (p) =>
+      `It is reported as ${at(p, 'reported')}, which is a boundary between classes: take it as uncertain, never as safely inside.`,
   },
   'signs-turned': { says: () => 'The leads were the wrong way round: every sign was turned.' },
   'not-corrected-for-temperature': {
     says: () => 'Not corrected for temperature: the coefficient in the method is the copper electrode’s own.',
     next: 'Take the coefficient from the maker of this electrode.',
   },
-  'grid-too-coarse': { says: (p) => `Neighbours differ by more than ${at(p, 'most')} mV.`, next: (p) => `Halve the spacing between ${at(p, 'cells')}.` },
+  'grid-too-coarse': {
+    says: (p) => `Neighbours differ by more than ${at(p, 'most')} mV.`,
+    next: (p) => `Halve the spacing between ${at(p, 'cells')}.`,
+  },
   'rebounds-all-alike': { says: () => 'All rebound numbers are the same: no line can be fitted.' },
   'estimated-only': { says: () => 'Estimated, not for acceptance.' },
-  'beyond-darcy': { says: (p) => `At a gradient of ${at(p, 'gradient')} the flow through open concrete is turbulent: this formula does not hold.` },
+  'beyond-darcy': {
+    says: (p) => `At a gradient of ${at(p, 'gradient')} the flow through open concrete is turbulent: this formula does not hold.`,
+  },
   'not-steady-yet': {
     says: (p) =>
       `Not steady yet: ${at(p, 'intervals')} intervals in a row must agree within ${at(p, 'within')} %; the last two are ${at(p, 'apart')} % apart.`,
@@ -114,5 +140,8 @@ export const NOTES = {
     next: 'Look for a loose stud, the other end up, or a fall; read it again.',
   },
   'no-reading-at-drying': { says: () => 'No set of readings has the age at which drying starts: the change from there cannot be told.' },
-  'bar-moved': { says: (p) => `The reference bar moved by ${at(p, 'by')} % of the gauge length.`, next: 'The comparator or the room changed: check both.' },
+  'bar-moved': {
+    says: (p) => `The reference bar moved by ${at(p, 'by')} % of the gauge length.`,
+    next: 'The comparator or the room changed: check both.',
+  },
 } as const satisfies Record<string, Entry>;

@@ -12,14 +12,20 @@ export const READINGS = {
     says: (p) => `“${at(p, 'got')}” can be read two ways: the comma may be a decimal point or part thousands.`,
     next: 'Key it with a decimal point, or without the comma.',
   },
-  'other-unit': { says: (p) => `“${at(p, 'got')}” has another unit than this reading (${at(p, 'unit')}).`, next: 'Choose the unit beside the reading.' },
+  'other-unit': {
+    says: (p) => `“${at(p, 'got')}” has another unit than this reading (${at(p, 'unit')}).`,
+    next: 'Choose the unit beside the reading.',
+  },
   'too-long': { says: () => 'Too many figures for a reading.', next: 'Key it as the instrument shows it.' },
   'wrong-unit': {
     says: (p) => `${at(p, 'unit')} does not fit this reading. Its units are ${at(p, 'units')}.`,
     next: 'Choose one of these units.',
   },
   'not-an-option': { says: (p) => `“${at(p, 'got')}” is not one of the choices.`, next: 'Choose one of them.' },
-  'not-a-time': { says: (p) => `“${at(p, 'got')}” is not a date and time between 1900 and 2199.`, next: 'Key the date and the time of day.' },
+  'not-a-time': {
+    says: (p) => `“${at(p, 'got')}” is not a date and time between 1900 and 2199.`,
+    next: 'Key the date and the time of day.',
+  },
   'not-a-liquid': {
     says: () => 'Only water and admixtures are measured in litres or gallons.',
     next: 'Key this material as it was weighed.',
@@ -30,7 +36,10 @@ export const READINGS = {
     says: (p) => `${at(p, 'label')} would be ${got(p)}. Usual is ${range(p)}.`,
     next: 'Check the readings. If they are right, give a reason.',
   },
-  'cannot-compute': { says: () => 'These readings divide by zero: one of them is far too small.', next: 'Check each reading and its unit.' },
+  'cannot-compute': {
+    says: () => 'These readings divide by zero: one of them is far too small.',
+    next: 'Check each reading and its unit.',
+  },
   'not-whole': { says: () => 'Whole numbers only.', next: 'Key a whole number.' },
   // Slump
   'slump-above-mold': {
@@ -70,7 +79,10 @@ export const READINGS = {
     says: () => 'What passes the sieve cannot be more than the whole mixture.',
     next: 'Check the two volumes.',
   },
-  'lighter-filled': { says: () => 'The cylinder with concrete cannot be as light as the empty one, or lighter.', next: 'Weigh both again.' },
+  'lighter-filled': {
+    says: () => 'The cylinder with concrete cannot be as light as the empty one, or lighter.',
+    next: 'Weigh both again.',
+  },
   'factor-above-one': {
     says: (p) => `A compaction factor of ${at(p, 'factor')} is impossible: concrete that only fell weighs less than compacted concrete.`,
     next: 'Check which mass is which. If they are right, fill and weigh again.',
@@ -100,7 +112,10 @@ export const READINGS = {
     next: 'It is not used. Dry the flask’s own contents and key that mass.',
   },
   'shares-not-whole': { says: (p) => `The shares add up to ${at(p, 'sum')} %, not to 100.`, next: 'Check the shares.' },
-  'denser-than-grains': { says: () => 'The bulk cannot be as dense as its grains.', next: 'Check the specific gravity, the masses and the volume.' },
+  'denser-than-grains': {
+    says: () => 'The bulk cannot be as dense as its grains.',
+    next: 'Check the specific gravity, the masses and the volume.',
+  },
   'method-unfit': {
     says: (p) => `Not for this material. Use ${at(p, 'methods')}.`,
     next: 'Choose one of these.',
@@ -181,7 +196,10 @@ export const READINGS = {
     says: (p) => `The pairs reach from ${at(p, 'least')} to ${at(p, 'most')}: nothing is estimated beyond them.`,
     next: 'Drill a core where the rebound is like this.',
   },
-  'elements-mixed': { says: (p) => `Different elements or surfaces are never averaged: ${at(p, 'elements')}.`, next: 'Work out each by itself.' },
+  'elements-mixed': {
+    says: (p) => `Different elements or surfaces are never averaged: ${at(p, 'elements')}.`,
+    next: 'Work out each by itself.',
+  },
   // Sampling
   'portions-out-of-order': {
     says: () => 'The composite cannot be finished before its last portion.',

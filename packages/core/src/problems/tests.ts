@@ -54,7 +54,10 @@ export const TESTS = {
     next: 'Fill a larger measure.',
     counts: 'ask',
   },
-  'meter-leaks': { says: () => 'The gauge did not hold or settle: the meter leaks. The test is void.', next: 'Clean the seals. Test again on a new portion.' },
+  'meter-leaks': {
+    says: () => 'The gauge did not hold or settle: the meter leaks. The test is void.',
+    next: 'Clean the seals. Test again on a new portion.',
+  },
   'petcock-open': { says: () => 'The main valve was opened with a petcock open. The test is void.', next: NEW_AIR },
   'water-in-chamber': {
     says: () => 'Water got into the air chamber. The test is void.',
@@ -160,8 +163,14 @@ export const TESTS = {
     counts: 'no',
   },
   // Sampling, clocks
-  'one-grab': { says: () => 'One portion is not a composite. The sample is void.', next: 'Sample again: two or more portions from the middle of the discharge.' },
-  'not-combined': { says: () => 'The portions were not combined. The sample is void.', next: 'Sample again, combine the portions and turn them.' },
+  'one-grab': {
+    says: () => 'One portion is not a composite. The sample is void.',
+    next: 'Sample again: two or more portions from the middle of the discharge.',
+  },
+  'not-combined': {
+    says: () => 'The portions were not combined. The sample is void.',
+    next: 'Sample again, combine the portions and turn them.',
+  },
   'portions-apart': {
     says: (p) => `First to last portion took ${at(p, 'took')}; at most ${at(p, 'most')}. The sample is void.`,
     next: 'Sample again.',

@@ -27,9 +27,7 @@ function fromRecord(field: Field, sources: Sources): unknown {
 
 /** Fields that a person keys in this variant, in order. */
 export function keyedFields(m: AnyMethod, variant: string): [string, Field][] {
-  return Object.entries(m.fields as Shape).filter(
-    ([id, field]) => field.from === undefined && asks(m, variant, id),
-  );
+  return Object.entries(m.fields as Shape).filter(([id, field]) => field.from === undefined && asks(m, variant, id));
 }
 
 /** What an instrument of the usual size and a test without mishap would give: filled in beforehand. */

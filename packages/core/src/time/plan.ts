@@ -119,9 +119,7 @@ function drawnIn(task: Task, share: number): { task: Task; start: Windows } {
     return { ...l, least: l.least + slack, ...(l.most === undefined ? {} : { most: l.most - slack }) };
   });
   const edge = round(SLACK.open);
-  const openings = task.openings
-    .map((o) => ({ from: o.from + edge, to: o.to - edge }))
-    .filter((o) => o.from <= o.to);
+  const openings = task.openings.map((o) => ({ from: o.from + edge, to: o.to - edge })).filter((o) => o.from <= o.to);
   // A moment that was wished for stands where it was wished.
   const events = task.events.map((e) => (fixed(e) ? { ...e, attended: false } : e));
   return { task: { events, links, openings }, start: startOf(task) };

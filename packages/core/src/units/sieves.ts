@@ -41,7 +41,15 @@ const plainly = (name: string): string => name.toLowerCase().replace(/[\s.-]/g, 
 
 const byName = new Map(SIEVES.flatMap(({ opening, names }) => names.map((name) => [plainly(name), opening])));
 /** Inches as decimals: 0.375 in is the 3/8 in sieve. */
-const DECIMALS: Readonly<Record<string, string>> = { '0.25': '1/4', '0.375': '3/8', '0.5': '1/2', '0.75': '3/4', '1.5': '1 1/2', '2.5': '2 1/2', '3.5': '3 1/2' };
+const DECIMALS: Readonly<Record<string, string>> = {
+  '0.25': '1/4',
+  '0.375': '3/8',
+  '0.5': '1/2',
+  '0.75': '3/4',
+  '1.5': '1 1/2',
+  '2.5': '2 1/2',
+  '3.5': '3 1/2',
+};
 
 /** Opening of a sieve called by its name, in mm: `No. 4`, `#200`, `3/8 in`, `1 1/2"`; null for anything else. */
 export function sieveNamed(text: string): Exact | null {

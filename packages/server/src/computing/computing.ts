@@ -56,7 +56,10 @@ export class Computing {
     const job = this.waiting.shift();
     if (!job) return;
     const worker = (this.worker ??= this.start());
-    const timer = setTimeout(() => this.fail(new Refused('too-long', `This takes more than ${this.longest / 1000} s here. Send fewer rows.`)), this.longest);
+    const timer = setTimeout(
+      () => this.fail(new Refused('too-long', `This takes more than ${this.longest / 1000} s here. Send fewer rows.`)),
+      this.longest,
+    );
     this.running = { job, timer };
     worker.postMessage(job.question);
   }

@@ -108,10 +108,12 @@ function servePage(app: Express, folder: string): void {
 
 function refusedFrom(error: unknown): Refused {
   if (error instanceof Refused) return error;
-  if (isFull(error)) return new Refused('disk-full', 'The disk under the database is full. Nothing was kept; free some space and try again.');
+  if (isFull(error))
+    return new Refused('disk-full', 'The disk under the database is full. Nothing was kept; free some space and try again.');
   if (isAway(error)) return new Refused('database-away', 'The database does not answer. Nothing was kept; try again.');
   const { status, type, message } = error as { status?: number; type?: string; message?: string };
-  if (type === 'entity.too.large') return new Refused('too-large', `The request is larger than ${Math.round(((error as { limit?: number }).limit ?? 0) / 1024)} kB.`);
+  if (type === 'entity.too.large')
+    return new Refused('too-large', `The request is larger than ${Math.round(((error as { limit?: number }).limit ?? 0) / 1024)} kB.`);
   if (status === 404) return new Refused('not-found', 'There is no such file.');
   if (status !== undefined && status >= 400 && status < 500) return new Refused('bad-request', message ?? 'The request cannot be read.');
   return new Refused('internal', 'Something went wrong here. Nothing was kept.');
@@ -121,8 +123,8 @@ function refusedFrom(error: unknown): Refused {
 function withoutValues(error: unknown): unknown {
   if (!(error instanceof Error)) return error;
   const { name, stack } = error;
-  const { code, errno } = error as { code?: unknown; errno?: unknown };
-  const message = code === undefined ? error.message : String(code);
+  const { code, errno } = error as { code?: string; errno?: number };
+  const message = code === undefined ? error.message : code;
   return { type: name, message, code, errno, stack: stack?.split('\n').slice(1).join('\n') };
 }
 

@@ -55,7 +55,12 @@ export const aciAcceptance = method({
     ruleB: { label: 'Tests below the floor', symbol: 'rule b', units: { si: '1', us: '1' } },
     floor: { label: 'Floor of a single test', symbol: 'floor', units: { si: 'MPa', us: 'psi' } },
     least: { label: 'The next test must be at least', symbol: 'next ≥', units: { si: 'MPa', us: 'psi' }, main: true },
-    leastBy: { label: 'Asked for by', symbol: 'by', units: { si: '1', us: '1' }, words: { mean: 'the mean of three', floor: 'the floor of a single test' } },
+    leastBy: {
+      label: 'Asked for by',
+      symbol: 'by',
+      units: { si: '1', us: '1' },
+      words: { mean: 'the mean of three', floor: 'the floor of a single test' },
+    },
     next: { label: 'By the mean of three alone', symbol: 'mean asks', units: { si: 'MPa', us: 'psi' } },
     acceptable: RESULTS.acceptable,
   },
@@ -112,7 +117,10 @@ export const coreAcceptance = method({
   variants: {
     aci318: { label: '0.85 and 0.75', source: ACI, params: { mean: '0.85', single: '0.75' } },
   },
-  steps: [{ text: 'Three cores for each result in doubt; tested in the moisture that the engineer orders, corrected for their length.' }, DECIDES],
+  steps: [
+    { text: 'Three cores for each result in doubt; tested in the moisture that the engineer orders, corrected for their length.' },
+    DECIDES,
+  ],
   example: { specified: '35 MPa', cores: each('MPa', 'strength', '31.2 29.4 30.6') },
   run(r) {
     const { c, p, system } = r;
@@ -207,7 +215,13 @@ export const enAcceptance = method({
 });
 
 /** Consecutive groups, each mean for itself: a good group does not carry a bad one. */
-function byGroups<V>(r: Pick<Run<never, never, V>, 'c' | 'result' | 'series' | 'says' | 'note'>, values: readonly V[], limit: V, floor: V, size: number): void {
+function byGroups<V>(
+  r: Pick<Run<never, never, V>, 'c' | 'result' | 'series' | 'says' | 'note'>,
+  values: readonly V[],
+  limit: V,
+  floor: V,
+  size: number,
+): void {
   const { c } = r;
   r.result('meanLimit', limit, 'MPa');
   r.result('floor', floor, 'MPa');
@@ -267,7 +281,10 @@ export const isAcceptance = method({
       params: { group: 4, least: '3', factor: '0.825', step: '0.5', floor: '3' } satisfies IsParams as IsParams,
     },
   },
-  steps: [{ text: 'Four consecutive results that do not overlap with the four before; editions differ, the one in force decides.' }, DECIDES],
+  steps: [
+    { text: 'Four consecutive results that do not overlap with the four before; editions differ, the one in force decides.' },
+    DECIDES,
+  ],
   example: { specified: '30 MPa', deviation: '4.1 MPa', results: each('MPa', 'strength', '36.1 33.8 35.4 38.0 34.6 37.2 35.9 36.8') },
   run(r) {
     const { c, p } = r;

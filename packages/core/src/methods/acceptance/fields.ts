@@ -18,7 +18,11 @@ export const strength = (symbol: string, label: string) =>
     symbol,
     label,
     { si: 'MPa', us: 'psi' },
-    { possible: { unit: 'MPa', above: '0', most: '300' }, plausible: { unit: 'MPa', least: '3', most: '150' }, typical: { text: '35', unit: 'MPa' } },
+    {
+      possible: { unit: 'MPa', above: '0', most: '300' },
+      plausible: { unit: 'MPa', least: '3', most: '150' },
+      typical: { text: '35', unit: 'MPa' },
+    },
   );
 
 export const stressUnit = (system: System): 'MPa' | 'psi' => (system === 'us' ? 'psi' : 'MPa');

@@ -41,7 +41,14 @@ export const bulkDensity = method({
     ),
   },
   results: {
-    density: { label: 'Bulk density', symbol: 'M', units: { si: 'kg/m3', us: 'lb/ft3' }, property: 'bulk-density', plausible: { unit: 'kg/m3', least: '900', most: '2100' }, main: true },
+    density: {
+      label: 'Bulk density',
+      symbol: 'M',
+      units: { si: 'kg/m3', us: 'lb/ft3' },
+      property: 'bulk-density',
+      plausible: { unit: 'kg/m3', least: '900', most: '2100' },
+      main: true,
+    },
     voids: { label: 'Voids', symbol: 'voids', units: { si: '%', us: '%' } },
   },
   variants: {
@@ -86,7 +93,9 @@ export const measureCalibration = method({
       { possible: { unit: 'C', least: '0', most: '40' }, plausible: { unit: 'C', least: '10', most: '32' } },
     ),
   },
-  results: { volume: { label: 'Volume', symbol: 'V', units: { si: 'L', us: 'ft3' }, plausible: { unit: 'L', least: '1', most: '150' }, main: true } },
+  results: {
+    volume: { label: 'Volume', symbol: 'V', units: { si: 'L', us: 'ft3' }, plausible: { unit: 'L', least: '1', most: '150' }, main: true },
+  },
   variants: { c29: { label: 'to 0.01 L or 0.001 ft³', source: C29, params: { steps: { L: '0.01', ft3: '0.001' } } } },
   steps: [{ text: 'No bubbles under the plate, outside dry. A dented or fouled measure is recalibrated at once.' }],
   example: { filled: '10.214 kg', empty: '3.187 kg', temperature: '21.4 C' },

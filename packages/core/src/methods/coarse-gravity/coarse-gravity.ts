@@ -30,7 +30,14 @@ export const gravityVariants = (astm: Citation, aashto: Citation, more: Pick<Gra
 
 export const gravityResults = (material: 'coarse' | 'fine') =>
   ({
-    od: { label: 'Specific gravity OD', symbol: 'G_OD', units: { si: '1', us: '1' }, property: 'sg-od', precision: `${material}-sg-od`, plausible: USUAL_GRAVITY },
+    od: {
+      label: 'Specific gravity OD',
+      symbol: 'G_OD',
+      units: { si: '1', us: '1' },
+      property: 'sg-od',
+      precision: `${material}-sg-od`,
+      plausible: USUAL_GRAVITY,
+    },
     ssd: {
       label: 'Specific gravity SSD',
       symbol: 'G_SSD',
@@ -76,7 +83,11 @@ export function gravities<V>(
   r.result('densitySsd', c.mul(ssd, c.num(p.water)), 'kg/m3');
 }
 
-const mass = { possible: { unit: 'g', above: '0', most: '100000' }, plausible: { unit: 'g', least: '200', most: '40000' }, typical: { text: '3000', unit: 'g' } } as const;
+const mass = {
+  possible: { unit: 'g', above: '0', most: '100000' },
+  plausible: { unit: 'g', least: '200', most: '40000' },
+  typical: { text: '3000', unit: 'g' },
+} as const;
 
 export const coarseGravity = method({
   id: 'coarse-gravity',
@@ -131,7 +142,11 @@ export const combinedGravity = method({
         'A',
         'Absorption',
         { si: '%', us: '%' },
-        { possible: { unit: '%', least: '0', most: '50' }, plausible: { unit: '%', least: '0.1', most: '8', zero: true }, typical: { text: '1', unit: '%' } },
+        {
+          possible: { unit: '%', least: '0', most: '50' },
+          plausible: { unit: '%', least: '0.1', most: '8', zero: true },
+          typical: { text: '1', unit: '%' },
+        },
       ),
     }),
   },

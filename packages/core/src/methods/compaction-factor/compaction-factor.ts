@@ -48,7 +48,11 @@ export const compactionFactor = method({
     finding: { label: 'What explains it', symbol: 'finding', units: { si: '1', us: '1' }, words: FINDINGS },
   },
   variants: {
-    is: { label: 'partial over full, to 0.01', source: IS, params: { least: '0.6', most: '1', steps: { '1': '0.01' } } satisfies FactorParams as FactorParams },
+    is: {
+      label: 'partial over full, to 0.01',
+      source: IS,
+      params: { least: '0.6', most: '1', steps: { '1': '0.01' } } satisfies FactorParams as FactorParams,
+    },
   },
   steps: [
     { text: 'Fill the upper hopper gently; open its door; when it has fallen, the lower one’s. Strike off level, wipe, weigh.' },

@@ -53,7 +53,10 @@ export const composite = method({
     { text: 'At least 28 L (1 ft³) when strength specimens will be made. Combine and turn the least that makes it uniform.' },
     { text: 'The middle of the chute’s whole stream, never one edge of it; no portion before the drum has turned.' },
     { text: 'Shield it from sun, wind, rain and drying. Remix after carrying it to where the tests are made.' },
-    { text: 'Keep clear of the swinging chute and of reversing trucks: the driver must see you. Gloves, eyes covered: fresh paste burns.', caution: true },
+    {
+      text: 'Keep clear of the swinging chute and of reversing trucks: the driver must see you. Gloves, eyes covered: fresh paste burns.',
+      caution: true,
+    },
   ],
   example: {
     portions: [

@@ -11,8 +11,16 @@ const C39: Citation = { designation: 'ASTM C39/C39M', edition: '2024' };
 const EN3: Citation = { designation: 'EN 12390-3', edition: '2019' };
 const IS516: Citation = { designation: 'IS 516-1-1', edition: '2021' };
 
-const size = { possible: { unit: 'mm', least: '1', most: '1000' }, plausible: { unit: 'mm', least: '40', most: '650' }, typical: { text: '140', unit: 'mm' } } as const;
-const force = { possible: { unit: 'kN', above: '0', most: '20000' }, plausible: { unit: 'kN', least: '5', most: '6000' }, typical: { text: '500', unit: 'kN' } } as const;
+const size = {
+  possible: { unit: 'mm', least: '1', most: '1000' },
+  plausible: { unit: 'mm', least: '40', most: '650' },
+  typical: { text: '140', unit: 'mm' },
+} as const;
+const force = {
+  possible: { unit: 'kN', above: '0', most: '20000' },
+  plausible: { unit: 'kN', least: '5', most: '6000' },
+  typical: { text: '500', unit: 'kN' },
+} as const;
 const STRENGTH = { unit: 'MPa', least: '5', most: '150' } as const;
 
 export const GUARD = {
@@ -51,14 +59,25 @@ export const cylinder = method({
   fields: {
     d1: qty('length', 'd1', 'Diameter at mid-height', { si: 'mm', us: 'in' }, size),
     d2: qty('length', 'd2', 'Diameter at right angles', { si: 'mm', us: 'in' }, size),
-    length: qty('length', 'L', 'Length', { si: 'mm', us: 'in' }, { ...size, plausible: { unit: 'mm', least: '40', most: '1000' }, typical: { text: '250', unit: 'mm' } }),
+    length: qty(
+      'length',
+      'L',
+      'Length',
+      { si: 'mm', us: 'in' },
+      { ...size, plausible: { unit: 'mm', least: '40', most: '1000' }, typical: { text: '250', unit: 'mm' } },
+    ),
     load: qty('force', 'P', 'Largest load', { si: 'kN', us: 'lbf' }, force),
     mass: qty(
       'mass',
       'm',
       'Mass, surface-dry',
       { si: 'kg', us: 'lb' },
-      { optional: true, minor: true, possible: { unit: 'kg', above: '0', most: '100' }, plausible: { unit: 'kg', least: '0.5', most: '30' } },
+      {
+        optional: true,
+        minor: true,
+        possible: { unit: 'kg', above: '0', most: '100' },
+        plausible: { unit: 'kg', least: '0.5', most: '30' },
+      },
     ),
     fresh: qty(
       'density',
@@ -73,7 +92,14 @@ export const cylinder = method({
     apart: { label: 'Difference of the two, of the smaller', symbol: 'Δd', units: { si: '%', us: '%' }, whenVoid: true },
     ratio: { label: 'L/D', symbol: 'L/D', units: { si: '1', us: '1' } },
     factor: { label: 'Correction for length', symbol: 'k', units: { si: '1', us: '1' } },
-    strength: { label: 'Compressive strength', symbol: 'fcm', units: { si: 'MPa', us: 'psi' }, property: 'strength', plausible: STRENGTH, main: true },
+    strength: {
+      label: 'Compressive strength',
+      symbol: 'fcm',
+      units: { si: 'MPa', us: 'psi' },
+      property: 'strength',
+      plausible: STRENGTH,
+      main: true,
+    },
     density: { label: 'Density of the specimen', symbol: 'ρ', units: { si: 'kg/m3', us: 'lb/ft3' }, property: 'specimen-density' },
   },
   variants: {
@@ -94,7 +120,10 @@ export const cylinder = method({
     { text: 'Two diameters at right angles; test moist; ends plane within 0.05 mm (0.002 in), perpendicular within 0.5°.' },
     { text: '0.25 ± 0.05 MPa/s (35 ± 7 psi/s) through the latter half; note the fracture type.' },
     { text: 'Cores: trim when L/D is above 2.1; the length counts with its caps.' },
-    { text: 'A 150 × 300 mm (6 × 12 in) cylinder is about 13 kg (30 lb): lift with the legs. Sulfur caps are molten at 130 to 145 °C.', caution: true },
+    {
+      text: 'A 150 × 300 mm (6 × 12 in) cylinder is about 13 kg (30 lb): lift with the legs. Sulfur caps are molten at 130 to 145 °C.',
+      caution: true,
+    },
     GUARD,
   ],
   example: { d1: '101.5 mm', d2: '101.75 mm', length: '203 mm', load: '336.4 kN', mass: '3.76 kg', fresh: '2286 kg/m3' },
@@ -107,7 +136,12 @@ export const cylinder = method({
     const [a, b] = [c.value(d1), c.value(d2)];
     const smaller = a.compare(b) < 0 ? a : b;
     const apart = a.sub(b).abs().div(smaller).mul(100);
-    r.result('apart', c.name('Δd', c.div(c.mul(c.num('100'), a.compare(b) > 0 ? c.sub(d1, d2) : c.sub(d2, d1)), smaller === a ? d1 : d2), '%'), '%', { '%': '0.1' });
+    r.result(
+      'apart',
+      c.name('Δd', c.div(c.mul(c.num('100'), a.compare(b) > 0 ? c.sub(d1, d2) : c.sub(d2, d1)), smaller === a ? d1 : d2), '%'),
+      '%',
+      { '%': '0.1' },
+    );
     if (apart.compare(exact(p.apart)) > 0) r.voids('diameters-differ', { apart: brief(apart, 3, exact(p.apart)), most: p.apart });
     const step = p.diameterStep[system];
     const mean = c.name('mean', c.div(c.add(d1, d2), c.num('2')), l);
@@ -178,7 +212,16 @@ export const cube = method({
     b: qty('length', 'b', 'Side at right angles', { si: 'mm', us: 'in' }, size),
     load: qty('force', 'F', 'Largest load', { si: 'kN', us: 'lbf' }, force),
   },
-  results: { strength: { label: 'Cube strength', symbol: 'fc', units: { si: 'MPa', us: 'psi' }, property: 'cube-strength', plausible: STRENGTH, main: true } },
+  results: {
+    strength: {
+      label: 'Cube strength',
+      symbol: 'fc',
+      units: { si: 'MPa', us: 'psi' },
+      property: 'cube-strength',
+      plausible: STRENGTH,
+      main: true,
+    },
+  },
   variants: { en: { label: 'to 0.1 MPa', source: EN3, params: { steps: { MPa: '0.1', psi: '10' } } } },
   steps: [{ text: 'Cast faces to the platens, 0.6 ± 0.2 MPa/s. Satisfactory: all four exposed faces cracked about alike.' }, GUARD],
   example: { a: '150.1 mm', b: '149.8 mm', load: '912 kN' },
@@ -204,7 +247,14 @@ export const cubeSet = method({
   },
   results: {
     mean: { label: 'Mean of the three', symbol: 'f', units: { si: 'MPa', us: 'MPa' }, whenVoid: true },
-    strength: { label: 'Strength of the set', symbol: 'f', units: { si: 'MPa', us: 'MPa' }, property: 'cube-strength', plausible: STRENGTH, main: true },
+    strength: {
+      label: 'Strength of the set',
+      symbol: 'f',
+      units: { si: 'MPa', us: 'MPa' },
+      property: 'cube-strength',
+      plausible: STRENGTH,
+      main: true,
+    },
   },
   variants: {
     is: {

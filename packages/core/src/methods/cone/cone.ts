@@ -81,7 +81,11 @@ export const cone = method({
     wait: { label: 'Cover for at least', symbol: 'wait', units: { si: 'min', us: 'min' } },
   },
   variants: {
-    slight: { label: 'slight: a standing part remains', source: T84, params: { slump: 'slight', coverMinutes: '30' } satisfies ConeParams as ConeParams },
+    slight: {
+      label: 'slight: a standing part remains',
+      source: T84,
+      params: { slump: 'slight', coverMinutes: '30' } satisfies ConeParams as ConeParams,
+    },
     half: {
       label: 'about half: dries the sand a little further, so lower absorption',
       source: C128,

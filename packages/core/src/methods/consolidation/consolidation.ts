@@ -32,7 +32,8 @@ export const consolidation = method({
   title: 'Consolidation',
   names: ['consolidation', 'rodding', 'vibration', 'rod or vibrate', 'layers'],
   follows: [C138, C31],
-  about: 'Whether fresh concrete is rodded or vibrated into a measure, an air bowl or a specimen, and in how many layers: its slump picks it.',
+  about:
+    'Whether fresh concrete is rodded or vibrated into a measure, an air bowl or a specimen, and in how many layers: its slump picks it.',
   fields: {
     use: pick('What is filled', { measure: 'Density measure or air bowl', specimen: 'Strength specimen' }),
     size: pick('Which specimen', SIZES, { optional: true }),
@@ -41,7 +42,11 @@ export const consolidation = method({
       's',
       'Slump',
       { si: 'mm', us: 'in' },
-      { possible: { unit: 'mm', least: '0', most: '305' }, plausible: { unit: 'mm', least: '5', most: '260', zero: true }, typical: { text: '100', unit: 'mm' } },
+      {
+        possible: { unit: 'mm', least: '0', most: '305' },
+        plausible: { unit: 'mm', least: '5', most: '260', zero: true },
+        typical: { text: '100', unit: 'mm' },
+      },
     ),
   },
   results: {
@@ -103,7 +108,11 @@ export const consolidation = method({
     const { rodFrom, rodAbove } = p.use[x.use][system];
     const value = c.value(slump);
     const allowed: Way[] =
-      value.compare(exact(rodFrom)) < 0 ? ['vibrate'] : rodAbove !== null && value.compare(exact(rodAbove)) > 0 ? ['rod'] : ['rod', 'vibrate'];
+      value.compare(exact(rodFrom)) < 0
+        ? ['vibrate']
+        : rodAbove !== null && value.compare(exact(rodAbove)) > 0
+          ? ['rod']
+          : ['rod', 'vibrate'];
     r.says('allowed', allowed);
     r.says('choice', [allowed.length > 1 ? 'either' : allowed[0]!]);
     const what = x.use === 'measure' ? 'measure' : x.size;

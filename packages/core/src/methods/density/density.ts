@@ -18,7 +18,15 @@ export const density = method({
   about: 'Mass of fresh concrete in a measure of calibrated volume.',
   fields: densityFields,
   results: {
-    density: { label: 'Density', symbol: 'D', units: { si: 'kg/m3', us: 'lb/ft3' }, property: 'density', precision: 'density', plausible: USUAL_DENSITY, main: true },
+    density: {
+      label: 'Density',
+      symbol: 'D',
+      units: { si: 'kg/m3', us: 'lb/ft3' },
+      property: 'density',
+      precision: 'density',
+      plausible: USUAL_DENSITY,
+      main: true,
+    },
   },
   variants: {
     astm: { label: 'to 1 kg/m³ or 0.1 lb/ft³', source: C138, params: ASTM },

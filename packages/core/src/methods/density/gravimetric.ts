@@ -31,20 +31,8 @@ export const gravimetricAir = method({
         possible: { unit: 'kg/m3', above: '0', most: '6000' },
       },
     ),
-    density: qty(
-      'density',
-      'D',
-      'Density',
-      { si: 'kg/m3', us: 'lb/ft3' },
-      { possible: { unit: 'kg/m3', above: '0', most: '6000' } },
-    ),
-    made: qty(
-      'volume',
-      'Yf',
-      'Volume made',
-      { si: 'm3', us: 'ft3' },
-      { possible: { unit: 'm3', above: '0', most: '50' } },
-    ),
+    density: qty('density', 'D', 'Density', { si: 'kg/m3', us: 'lb/ft3' }, { possible: { unit: 'kg/m3', above: '0', most: '6000' } }),
+    made: qty('volume', 'Yf', 'Volume made', { si: 'm3', us: 'ft3' }, { possible: { unit: 'm3', above: '0', most: '50' } }),
     absolute: qty(
       'volume',
       'V',
@@ -55,12 +43,34 @@ export const gravimetricAir = method({
       },
     ),
   },
-  results: { air: { label: 'Air, gravimetric', symbol: 'A', units: { si: '%', us: '%' }, property: 'air-gravimetric', plausible: USUAL_AIR, main: true } },
-  variants: {
-    density: { label: 'from the densities', source: C138, params: { form: 'density' } satisfies GravimetricParams as GravimetricParams, without: ['made', 'absolute'] },
-    volume: { label: 'from the volumes', source: C138, params: { form: 'volume' } satisfies GravimetricParams as GravimetricParams, without: ['theoretical', 'density'] },
+  results: {
+    air: {
+      label: 'Air, gravimetric',
+      symbol: 'A',
+      units: { si: '%', us: '%' },
+      property: 'air-gravimetric',
+      plausible: USUAL_AIR,
+      main: true,
+    },
   },
-  steps: [{ text: 'Take the air-free density of what was in the truck: water added on site lowers it.' }, { text: 'A stale theoretical density is the usual reason that gravimetric and pressure air disagree.' }],
+  variants: {
+    density: {
+      label: 'from the densities',
+      source: C138,
+      params: { form: 'density' } satisfies GravimetricParams as GravimetricParams,
+      without: ['made', 'absolute'],
+    },
+    volume: {
+      label: 'from the volumes',
+      source: C138,
+      params: { form: 'volume' } satisfies GravimetricParams as GravimetricParams,
+      without: ['theoretical', 'density'],
+    },
+  },
+  steps: [
+    { text: 'Take the air-free density of what was in the truck: water added on site lowers it.' },
+    { text: 'A stale theoretical density is the usual reason that gravimetric and pressure air disagree.' },
+  ],
   example: { theoretical: '2424 kg/m3', density: '2286 kg/m3', made: '6.001 m3', absolute: '5.66 m3' },
   run(r) {
     const { c, p, system } = r;

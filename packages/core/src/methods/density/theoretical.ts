@@ -41,7 +41,13 @@ export const theoreticalDensity = method({
   fields,
   results: {
     absolute: { label: 'Absolute volume', symbol: 'V', units: { si: 'm3', us: 'ft3' } },
-    theoretical: { label: 'Theoretical density', symbol: 'T', units: { si: 'kg/m3', us: 'lb/ft3' }, plausible: { unit: 'kg/m3', least: '1700', most: '2900' }, main: true },
+    theoretical: {
+      label: 'Theoretical density',
+      symbol: 'T',
+      units: { si: 'kg/m3', us: 'lb/ft3' },
+      plausible: { unit: 'kg/m3', least: '1700', most: '2900' },
+      main: true,
+    },
   },
   variants: { c138: { label: 'sum of masses over sum of absolute volumes', source: C138, params: {} } },
   steps: [{ text: 'Holds while materials and proportions hold; its aggregates’ specific gravities are the lab’s own, at SSD.' }],

@@ -107,7 +107,15 @@ export const yieldMethod = method({
   about: 'What volume the batch really made: every material weighed in, over the density of the concrete.',
   fields,
   results: {
-    density: { label: 'Density', symbol: 'D', units: { si: 'kg/m3', us: 'lb/ft3' }, property: 'density', precision: 'density', plausible: USUAL_DENSITY, main: true },
+    density: {
+      label: 'Density',
+      symbol: 'D',
+      units: { si: 'kg/m3', us: 'lb/ft3' },
+      property: 'density',
+      precision: 'density',
+      plausible: USUAL_DENSITY,
+      main: true,
+    },
     densityUsed: { label: 'Density carried into the yield', symbol: 'D', units: { si: 'kg/m3', us: 'lb/ft3' } },
     yieldFt3: { label: 'Yield in cubic feet', symbol: 'Yf', units: { si: 'ft3', us: 'ft3' }, system: 'us' },
     yield: { label: 'Yield', symbol: 'Y', units: { si: 'm3', us: 'yd3' }, property: 'yield' },
@@ -124,7 +132,11 @@ export const yieldMethod = method({
     air: { label: 'Air, gravimetric', symbol: 'A', units: { si: '%', us: '%' }, property: 'air-gravimetric', plausible: USUAL_AIR },
   },
   variants: {
-    exact: { label: 'unrounded density carried on', source: C138, params: { ...ASTM, ...REPORTING, carryReported: false } satisfies YieldParams as YieldParams },
+    exact: {
+      label: 'unrounded density carried on',
+      source: C138,
+      params: { ...ASTM, ...REPORTING, carryReported: false } satisfies YieldParams as YieldParams,
+    },
     worksheet: {
       label: 'reported density carried on, as on worksheets',
       source: C138,
@@ -239,7 +251,8 @@ function batchMass<V>(r: R<V>): Batch<V> | null {
     return null;
   }
   const total = c.name('M', c.sum(masses), unit);
-  if (batch.some((row) => row.role !== null) && !batch.some((row) => row.role === 'water' || row.role === 'water-added')) r.note('no-water-in-batch');
+  if (batch.some((row) => row.role !== null) && !batch.some((row) => row.role === 'water' || row.role === 'water-added'))
+    r.note('no-water-in-batch');
   return { mass: total, ...cementOf(r, masses, unit) };
 }
 

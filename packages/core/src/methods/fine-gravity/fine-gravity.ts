@@ -152,7 +152,11 @@ export const flaskCorrection = method({
     aashto: { label: '23 ± 1.7 °C', source: T84, params: { target: '23', tolerance: '1.7' } satisfies FlaskParams as FlaskParams },
     warm: { label: '25 ± 1.7 °C', source: T84, params: { target: '25', tolerance: '1.7' } satisfies FlaskParams as FlaskParams },
   },
-  steps: [{ text: 'Bath, water and flask at one temperature before the mark is set; the flask is used at the temperature it was calibrated for.' }],
+  steps: [
+    {
+      text: 'Bath, water and flask at one temperature before the mark is set; the flask is used at the temperature it was calibrated for.',
+    },
+  ],
   example: { empty: '163.2 g', water: '661.8 g', calibratedAt: '23.0 C', testedAt: '24.4 C' },
   run(r) {
     const { c, p } = r;
@@ -168,7 +172,11 @@ export const flaskCorrection = method({
       const fits = c.value(second).sub(c.value(target)).abs().compare(c.value(tolerance)) <= 0;
       r.says('fits', [fits ? 'yes' : 'no']);
       if (!fits)
-        r.voids('flask-temperature', { got: brief(c.value(second), 4), target: brief(c.value(target), 4), tolerance: brief(c.value(tolerance)) });
+        r.voids('flask-temperature', {
+          got: brief(c.value(second), 4),
+          target: brief(c.value(target), 4),
+          tolerance: brief(c.value(tolerance)),
+        });
     }
     if (empty === null || water === null || first === null || second === null) return;
     if (c.value(water).compare(c.value(empty)) <= 0) return r.refuse('lighter-full', 'water');

@@ -7,10 +7,24 @@ import { each } from '../../examples/write.js';
 const C78: Citation = { designation: 'ASTM C78/C78M', edition: '2022' };
 const C293: Citation = { designation: 'ASTM C293/C293M', edition: '2016' };
 
-const size = { possible: { unit: 'mm', least: '1', most: '1000' }, plausible: { unit: 'mm', least: '40', most: '400' }, typical: { text: '150', unit: 'mm' } } as const;
+const size = {
+  possible: { unit: 'mm', least: '1', most: '1000' },
+  plausible: { unit: 'mm', least: '40', most: '400' },
+  typical: { text: '150', unit: 'mm' },
+} as const;
 
 const fields = {
-  load: qty('force', 'P', 'Largest load', { si: 'kN', us: 'lbf' }, { possible: { unit: 'kN', above: '0', most: '2000' }, plausible: { unit: 'kN', least: '1', most: '500' }, typical: { text: '30', unit: 'kN' } }),
+  load: qty(
+    'force',
+    'P',
+    'Largest load',
+    { si: 'kN', us: 'lbf' },
+    {
+      possible: { unit: 'kN', above: '0', most: '2000' },
+      plausible: { unit: 'kN', least: '1', most: '500' },
+      typical: { text: '30', unit: 'kN' },
+    },
+  ),
   span: qty(
     'length',
     'L',
@@ -20,13 +34,7 @@ const fields = {
   ),
   widths: rows('Widths at the break', { b: qty('length', 'b', 'Width', { si: 'mm', us: 'in' }, size) }),
   depths: rows('Depths at the break', { d: qty('length', 'd', 'Depth', { si: 'mm', us: 'in' }, size) }),
-  at: qty(
-    'length',
-    'a',
-    'Break from the nearest support',
-    { si: 'mm', us: 'in' },
-    { possible: { unit: 'mm', least: '0', most: '3000' } },
-  ),
+  at: qty('length', 'a', 'Break from the nearest support', { si: 'mm', us: 'in' }, { possible: { unit: 'mm', least: '0', most: '3000' } }),
 };
 
 const ZONES = {
@@ -63,7 +71,12 @@ export const flexure = method({
     zone: { label: 'Where it broke', symbol: 'zone', units: { si: '1', us: '1' }, words: ZONES, whenVoid: true },
   },
   variants: {
-    'third-point': { label: 'third-point, to 0.05 MPa or 5 psi', source: C78, params: { ...PARAMS, loading: 'third' } satisfies FlexureParams as FlexureParams, needs: 'a beam loaded at its third points' },
+    'third-point': {
+      label: 'third-point, to 0.05 MPa or 5 psi',
+      source: C78,
+      params: { ...PARAMS, loading: 'third' } satisfies FlexureParams as FlexureParams,
+      needs: 'a beam loaded at its third points',
+    },
     'centre-point': {
       label: 'centre-point, to 0.05 MPa or 5 psi',
       source: C293,
@@ -119,7 +132,8 @@ export const flexure = method({
           ? 'within_5_pct'
           : 'outside';
     r.says('zone', [zone]);
-    if (zone === 'outside') r.voids('broke-outside', { by: brief(short.div(c.value(span)).mul(100), 3, exact(p.outsideMost)), most: p.outsideMost });
+    if (zone === 'outside')
+      r.voids('broke-outside', { by: brief(short.div(c.value(span)).mul(100), 3, exact(p.outsideMost)), most: p.outsideMost });
     const modulus = zone === 'middle_third' ? c.div(c.mul(load, span), section) : c.div(c.mul(c.num('3'), c.mul(load, at)), section);
     r.result('modulus', c.name('R', modulus, stress), stress, p.steps);
   },

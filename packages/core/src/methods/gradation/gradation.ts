@@ -33,7 +33,11 @@ type GradationParams = {
 
 const fields = {
   dry: qty('mass', 'M', 'Original dry mass', { si: 'g', us: 'g' }, { ...mass, possible: { unit: 'g', above: '0', most: '500000' } }),
-  frame: pick('Sieves are', { d8: '200 mm (8 in)', d12: '300 mm (12 in)', other: 'Others: key their area' }, { optional: true, usual: 'd8' }),
+  frame: pick(
+    'Sieves are',
+    { d8: '200 mm (8 in)', d12: '300 mm (12 in)', other: 'Others: key their area' },
+    { optional: true, usual: 'd8' },
+  ),
   area: qty(
     'area',
     'A',
@@ -64,7 +68,14 @@ export const gradation = method({
     cumulative: { label: 'Retained, cumulative', symbol: 'R', units: { si: '%', us: '%' }, along: 'sieves' },
     passing: { label: 'Passing', symbol: 'P', units: { si: '%', us: '%' }, along: 'sieves', main: true },
     reported: { label: 'Passing, as reported', symbol: 'P', units: { si: '1', us: '1' }, along: 'sieves' },
-    fineness: { label: 'Fineness modulus', symbol: 'FM', units: { si: '1', us: '1' }, property: 'fineness-modulus', plausible: { unit: '1', least: '1', most: '9' }, main: true },
+    fineness: {
+      label: 'Fineness modulus',
+      symbol: 'FM',
+      units: { si: '1', us: '1' },
+      property: 'fineness-modulus',
+      plausible: { unit: '1', least: '1', most: '9' },
+      main: true,
+    },
     loss: { label: 'Loss in sieving', symbol: 'loss', units: { si: '%', us: '%' }, property: 'sieving-loss' },
     lossOk: { label: 'Loss within its limit', symbol: 'loss', units: { si: '1', us: '1' }, words: YES_NO },
     limits: { label: 'Most on each sieve', symbol: 'most', units: { si: 'kg', us: 'kg' }, along: 'sieves' },
@@ -108,9 +119,7 @@ export const gradation = method({
     const hundred = c.num('100');
     const retained = sieves.map((s) => c.div(c.mul(hundred, s.mass), dry));
     const sums = running(c, sieves);
-    const cumulative = sieves.map((_s, i) =>
-      c.name(`R${i + 1}`, c.div(c.mul(hundred, sums[i]!), dry), '%'),
-    );
+    const cumulative = sieves.map((_s, i) => c.name(`R${i + 1}`, c.div(c.mul(hundred, sums[i]!), dry), '%'));
     const passing = cumulative.map((sum) => c.sub(hundred, sum));
     // What a loss may be it may also be the other way, by the balance; more than that never went in.
     const left = c.value(passing.at(-1)!);
@@ -205,7 +214,10 @@ function loss<V>(r: R<V>, before: V, after: V): void {
   const ok = c.value(lost).abs().compare(exact(p.lossMost)) <= 0;
   r.says('lossOk', [ok ? 'yes' : 'no']);
   if (!ok)
-    r.marks(c.value(lost).sign() > 0 ? 'sieving-loss' : 'sieving-gain', { loss: brief(c.value(lost).abs(), 2, exact(p.lossMost)), most: p.lossMost });
+    r.marks(c.value(lost).sign() > 0 ? 'sieving-loss' : 'sieving-gain', {
+      loss: brief(c.value(lost).abs(), 2, exact(p.lossMost)),
+      most: p.lossMost,
+    });
 }
 
 export function reportedPassing(value: Exact, opening: Exact, rule: PassingRule): string {

@@ -42,7 +42,11 @@ export const POTENTIAL = qty(
   'E',
   'Potential',
   { si: 'mV', us: 'mV' },
-  { possible: { unit: 'mV', least: '-2000', most: '2000' }, plausible: { unit: 'mV', least: '-900', most: '900' }, typical: { text: '-250', unit: 'mV' } },
+  {
+    possible: { unit: 'mV', least: '-2000', most: '2000' },
+    plausible: { unit: 'mV', least: '-900', most: '900' },
+    typical: { text: '-250', unit: 'mV' },
+  },
 );
 
 export const HALF_CELL: HalfCellParams = {
@@ -102,7 +106,8 @@ export const halfCell = method({
     r.result('correction', correction, 'mV');
     if (potential === null) return;
     const swapped = c.value(potential).sign() > 0;
-    if (swapped) r.doubt('swapped-leads', 'potential', {}, { text: `-${x.potential!.text.trim().replace(/^\+/, '')}`, unit: x.potential!.unit });
+    if (swapped)
+      r.doubt('swapped-leads', 'potential', {}, { text: `-${x.potential!.text.trim().replace(/^\+/, '')}`, unit: x.potential!.unit });
     const cse = c.name('E_CSE', c.add(c.add(potential, electrodeShift(c, x.electrode, p)), correction), 'mV');
     r.result('cse', cse, 'mV', { mV: p.step });
     // What it means is said of the sign that it ought to have.

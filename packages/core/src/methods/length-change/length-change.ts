@@ -64,7 +64,11 @@ export const lengthChange = method({
     },
   },
   variants: {
-    c157: { label: 'to 0.001 %', source: C157, params: { steps: { '%': '0.001' }, strays: '0.005', barMoved: '0.01' } satisfies LengthParams as LengthParams },
+    c157: {
+      label: 'to 0.001 %',
+      source: C157,
+      params: { steps: { '%': '0.001' }, strays: '0.005', barMoved: '0.01' } satisfies LengthParams as LengthParams,
+    },
   },
   steps: [{ text: 'Reference bar first, then each prism, same end up, turned slowly; damp but not dripping; without delay.' }],
   example: {

@@ -57,12 +57,18 @@ export const lengthSchedule = method({
     air: {
       label: '28 days in lime water, then air',
       source: C157,
-      params: { wetUntilDays: 28, readings: [...FIRST, after('28 days, drying starts', 'batched', 28 * DAY), ...DRYING] } satisfies ScheduleParams as ScheduleParams,
+      params: {
+        wetUntilDays: 28,
+        readings: [...FIRST, after('28 days, drying starts', 'batched', 28 * DAY), ...DRYING],
+      } satisfies ScheduleParams as ScheduleParams,
     },
     water: {
       label: 'lime water throughout',
       source: C157,
-      params: { wetUntilDays: null, readings: [...FIRST, after('28 days', 'batched', 28 * DAY), ...weeks('batched')] } satisfies ScheduleParams as ScheduleParams,
+      params: {
+        wetUntilDays: null,
+        readings: [...FIRST, after('28 days', 'batched', 28 * DAY), ...weeks('batched')],
+      } satisfies ScheduleParams as ScheduleParams,
     },
     hybrid: {
       label: '7 days wet, then air to 35 days of age',

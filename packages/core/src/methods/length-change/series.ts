@@ -41,7 +41,14 @@ export const lengthSeries = method({
     b: { label: 'Change B', symbol: 'ΔL_B', units: { si: '%', us: '%' }, along: 'readings' },
     c: { label: 'Change C', symbol: 'ΔL_C', units: { si: '%', us: '%' }, along: 'readings' },
     mean: { label: 'Mean change', symbol: 'ΔL', units: { si: '%', us: '%' }, along: 'readings' },
-    last: { label: 'Mean change at the last age', symbol: 'ΔL', units: { si: '%', us: '%' }, property: 'length-change', plausible: CHANGE, main: true },
+    last: {
+      label: 'Mean change at the last age',
+      symbol: 'ΔL',
+      units: { si: '%', us: '%' },
+      property: 'length-change',
+      plausible: CHANGE,
+      main: true,
+    },
     fromDrying: {
       label: 'Mean change from the start of drying',
       symbol: 'ΔL_d',
@@ -52,7 +59,11 @@ export const lengthSeries = method({
     },
   },
   variants: {
-    c157: { label: 'to 0.001 %', source: C157, params: { steps: { '%': '0.001' }, strays: '0.005', barMoved: '0.01' } satisfies SeriesParams as SeriesParams },
+    c157: {
+      label: 'to 0.001 %',
+      source: C157,
+      params: { steps: { '%': '0.001' }, strays: '0.005', barMoved: '0.01' } satisfies SeriesParams as SeriesParams,
+    },
   },
   steps: [
     { text: 'Each set: reference bar, then A, B, C, same end up, turned slowly; damp but not dripping; without delay.' },

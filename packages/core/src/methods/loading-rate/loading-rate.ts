@@ -18,11 +18,25 @@ export const loadingRate = method({
   about: 'Slope of stress over time, fitted through the latter half of the loading: the first half may be faster.',
   panel: 'trace',
   fields: {
-    diameter: qty('length', 'D', 'Mean diameter', { si: 'mm', us: 'in' }, { possible: { unit: 'mm', least: '1', most: '1000' }, plausible: { unit: 'mm', least: '40', most: '400' }, typical: { text: '150', unit: 'mm' } }),
-    trace: rows('Trace', {
-      time: qty('time', 't', 'Time', { si: 's', us: 's' }, { possible: { unit: 's', least: '0', most: '3600' } }),
-      load: qty('force', 'P', 'Load', { si: 'kN', us: 'lbf' }, { possible: { unit: 'kN', least: '0', most: '20000' } }),
-    }, { most: 2000 }),
+    diameter: qty(
+      'length',
+      'D',
+      'Mean diameter',
+      { si: 'mm', us: 'in' },
+      {
+        possible: { unit: 'mm', least: '1', most: '1000' },
+        plausible: { unit: 'mm', least: '40', most: '400' },
+        typical: { text: '150', unit: 'mm' },
+      },
+    ),
+    trace: rows(
+      'Trace',
+      {
+        time: qty('time', 't', 'Time', { si: 's', us: 's' }, { possible: { unit: 's', least: '0', most: '3600' } }),
+        load: qty('force', 'P', 'Load', { si: 'kN', us: 'lbf' }, { possible: { unit: 'kN', least: '0', most: '20000' } }),
+      },
+      { most: 2000 },
+    ),
   },
   results: {
     rate: { label: 'Rate of the latter half', symbol: 'ṡ', units: { si: 'MPa/s', us: 'psi/s' }, main: true },
@@ -78,6 +92,11 @@ export const loadingRate = method({
     r.result('rate', rate, unit, p.steps);
     const [target, tolerance] = [p.target[system], p.tolerance[system]];
     if (c.value(rate).sub(exact(target)).abs().compare(exact(tolerance)) > 0)
-      r.marks('rate-outside', { rate: brief(c.value(rate), 2, exact(target).add(exact(tolerance).mul(c.value(rate).compare(exact(target)) > 0 ? 1 : -1))), target, tolerance, unit: unitLabel(unit) });
+      r.marks('rate-outside', {
+        rate: brief(c.value(rate), 2, exact(target).add(exact(tolerance).mul(c.value(rate).compare(exact(target)) > 0 ? 1 : -1))),
+        target,
+        tolerance,
+        unit: unitLabel(unit),
+      });
   },
 });

@@ -28,10 +28,23 @@ export const absoluteVolume = method({
     airVolume: { label: 'Volume of air', symbol: 'Va', units: { si: 'm3', us: 'ft3' } },
     yield: { label: 'Design yield', symbol: 'ΣV', units: { si: 'm3', us: 'ft3' }, main: true },
     miss: { label: 'Over or short', symbol: 'miss', units: { si: 'm3', us: 'ft3' } },
-    wcm: { label: 'Water to cementitious', symbol: 'w/cm', units: { si: '1', us: '1' }, property: 'wcm-design', plausible: { unit: '1', least: '0.2', most: '0.9' }, main: true },
+    wcm: {
+      label: 'Water to cementitious',
+      symbol: 'w/cm',
+      units: { si: '1', us: '1' },
+      property: 'wcm-design',
+      plausible: { unit: '1', least: '0.2', most: '0.9' },
+      main: true,
+    },
     theoretical: { label: 'Air-free density', symbol: 'T', units: { si: 'kg/m3', us: 'lb/ft3' } },
   },
-  variants: { volume: { label: 'air as a share of the design volume', source: ACI, params: { missWarns: '0.02' } satisfies DesignParams as DesignParams } },
+  variants: {
+    volume: {
+      label: 'air as a share of the design volume',
+      source: ACI,
+      params: { missWarns: '0.02' } satisfies DesignParams as DesignParams,
+    },
+  },
   steps: [{ text: 'Dry cement and silica dust: mask. Fresh paste burns skin and eyes.', caution: true }],
   example: { ingredients: DECK, air: '6.0 %', water: '1000 kg/m3' },
   run(r) {
@@ -56,7 +69,10 @@ export const absoluteVolume = method({
         .abs()
         .compare(c.value(whole).mul(exact(p.missWarns))) > 0
     )
-      r.note('does-not-fill', { made: `${brief(c.value(made), 4)} ${volume === 'm3' ? 'm³' : 'ft³'}`, whole: `${WHOLE[system]} ${volume === 'm3' ? 'm³' : 'ft³'}` });
+      r.note('does-not-fill', {
+        made: `${brief(c.value(made), 4)} ${volume === 'm3' ? 'm³' : 'ft³'}`,
+        whole: `${WHOLE[system]} ${volume === 'm3' ? 'm³' : 'ft³'}`,
+      });
     r.result('theoretical', c.name('T', c.div(c.sum(ingredients.map((i) => i.mass)), solid), density), density);
     const of = (role: string) => ingredients.filter((_i, k) => x.ingredients?.[k]?.role === role).map((i) => i.mass);
     if (of('cementitious').length === 0 || of('water').length === 0) return r.note('no-cement');

@@ -31,5 +31,9 @@ export const percent = (symbol: string, label: string) =>
     symbol,
     label,
     { si: '%', us: '%' },
-    { possible: { unit: '%', least: '0', most: '50' }, plausible: { unit: '%', least: '0.2', most: '15', zero: true }, typical: { text: '3', unit: '%' } },
+    {
+      possible: { unit: '%', least: '0', most: '50' },
+      plausible: { unit: '%', least: '0.2', most: '15', zero: true },
+      typical: { text: '3', unit: '%' },
+    },
   );

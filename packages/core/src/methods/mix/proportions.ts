@@ -57,7 +57,12 @@ export const proportions = method({
     density: { label: 'Density', symbol: 'D', units: { si: 'kg/m3', us: 'lb/ft3' } },
   },
   variants: {
-    mass: { label: 'parts by mass', source: ACI, params: { parts: 'mass' } satisfies PartsParams as PartsParams, without: ['looseCement', 'looseFine', 'looseCoarse'] },
+    mass: {
+      label: 'parts by mass',
+      source: ACI,
+      params: { parts: 'mass' } satisfies PartsParams as PartsParams,
+      without: ['looseCement', 'looseFine', 'looseCoarse'],
+    },
     loose_volume: { label: 'parts by loose volume', source: ACI, params: { parts: 'loose-volume' } satisfies PartsParams as PartsParams },
   },
   steps: [{ text: 'Parts by mass or by loose volume are two recipes: say which. Loose sand bulks with its moisture.' }],

@@ -13,7 +13,14 @@ export const timeInTruck = method({
     discharged: instant('Truck empty at', { from: 'load.discharged' }),
   },
   results: {
-    time: { label: 'Time in the truck', symbol: 't', units: { si: 'min', us: 'min' }, property: 'time-in-truck', plausible: { unit: 'min', least: '0', most: '360' }, main: true },
+    time: {
+      label: 'Time in the truck',
+      symbol: 't',
+      units: { si: 'min', us: 'min' },
+      property: 'time-in-truck',
+      plausible: { unit: 'min', least: '0', most: '360' },
+      main: true,
+    },
   },
   variants: { c94: { label: 'to the minute', source: C94, params: { steps: { min: '1' } } } },
   steps: [{ text: 'The limit is the specification’s own, often 90 min; newer editions leave it to purchaser and producer.' }],
@@ -21,7 +28,10 @@ export const timeInTruck = method({
     {
       result: 'time',
       side: 'high',
-      steps: ['No water any more. Tell whoever may reject the load, before it is placed.', 'If it is kept, note who allowed it, and test slump and temperature again.'],
+      steps: [
+        'No water any more. Tell whoever may reject the load, before it is placed.',
+        'If it is kept, note who allowed it, and test slump and temperature again.',
+      ],
       levers: ['Time and heat: the concrete has lost slump and set begins'],
     },
   ],

@@ -20,14 +20,31 @@ const fields = {
   batched: waterMass('W', 'Water batched'),
   added: waterMass('Wa', 'Water added since'),
   aggregates: dampAggregates({ optional: true }),
-  most: qty('ratio', 'w/cm', 'Largest w/cm allowed', { si: '1', us: '1' }, { optional: true, possible: { unit: '1', above: '0', most: '2' }, plausible: { unit: '1', least: '0.25', most: '0.8' } }),
+  most: qty(
+    'ratio',
+    'w/cm',
+    'Largest w/cm allowed',
+    { si: '1', us: '1' },
+    { optional: true, possible: { unit: '1', above: '0', most: '2' }, plausible: { unit: '1', least: '0.25', most: '0.8' } },
+  ),
   slump: pick('Slump is', { low: 'Below its limit', other: 'Not below it' }),
   once: pick('Water was added already', { no: 'No', yes: 'Yes' }, { usual: 'no' }),
   discharge: pick('Discharge', { none: 'Not begun, or a little for the sample', well: 'Well under way' }, { usual: 'none' }),
   allowed: pick('Allowed by whoever the specification names', { yes: 'Yes', no: 'Not yet' }),
   batchedAt: instant('Water met cement at'),
   now: instant('Now'),
-  limit: qty('time', 't', 'Time limit', { si: 'min', us: 'min' }, { optional: true, possible: { unit: 'min', above: '0', most: '600' }, plausible: { unit: 'min', least: '20', most: '300' }, typical: { text: '90', unit: 'min' } }),
+  limit: qty(
+    'time',
+    't',
+    'Time limit',
+    { si: 'min', us: 'min' },
+    {
+      optional: true,
+      possible: { unit: 'min', above: '0', most: '600' },
+      plausible: { unit: 'min', least: '20', most: '300' },
+      typical: { text: '90', unit: 'min' },
+    },
+  ),
 } as const;
 
 export const waterOnSite = method({
@@ -106,7 +123,10 @@ export const waterOnSite = method({
 });
 
 type R<V> = Run<typeof fields, SiteParams, V>;
-type No = [code: 'water-once' | 'water-discharging' | 'water-not-low' | 'water-not-allowed' | 'water-no-room' | 'water-too-late', params: Readonly<Record<string, string>>];
+type No = [
+  code: 'water-once' | 'water-discharging' | 'water-not-low' | 'water-not-allowed' | 'water-no-room' | 'water-too-late',
+  params: Readonly<Record<string, string>>,
+];
 
 /** What stands in the way, apart from w/cm and time. */
 function forbids<V>(r: R<V>): No[] {
@@ -149,7 +169,9 @@ function roomFor<V>(r: R<V>): V | null {
     batched: r.inRow('aggregates', i, 'batched', 'kg', 'B'),
   }));
   const parts = list.flatMap(({ known, batched: damp }, i) => {
-    const [moisture, a] = known ? [r.inRow('aggregates', i, 'moisture', '%', 'p'), r.inRow('aggregates', i, 'absorption', '%', 'a')] : [null, null];
+    const [moisture, a] = known
+      ? [r.inRow('aggregates', i, 'moisture', '%', 'p'), r.inRow('aggregates', i, 'absorption', '%', 'a')]
+      : [null, null];
     return damp === null || moisture === null || a === null ? [] : [{ batched: damp, p: moisture, a }];
   });
   if (parts.length < list.length || list.length === 0) r.note('water-moisture-unknown');

@@ -40,7 +40,11 @@ export const constantMass = method({
     rel_0_1_pct: {
       label: 'at most 0.1 % of the mass',
       source: C566,
-      params: { most: { kind: 'per-cent', value: '0.1' }, firstMinutes: '60', intervalMinutes: '30' } satisfies DryingParams as DryingParams,
+      params: {
+        most: { kind: 'per-cent', value: '0.1' },
+        firstMinutes: '60',
+        intervalMinutes: '30',
+      } satisfies DryingParams as DryingParams,
     },
     abs_0_1_g: {
       label: 'at most 0.1 g',
@@ -54,7 +58,10 @@ export const constantMass = method({
     },
   },
   steps: [
-    { text: (p) => `110 ± 5 °C (230 ± 9 °F). First weighing after ${duration(Number(p.firstMinutes) * 60)}${p.most === null ? '.' : `, then at least ${p.intervalMinutes} min apart.`}` },
+    {
+      text: (p) =>
+        `110 ± 5 °C (230 ± 9 °F). First weighing after ${duration(Number(p.firstMinutes) * 60)}${p.most === null ? '.' : `, then at least ${p.intervalMinutes} min apart.`}`,
+    },
     { text: 'Cool the same way each time: fine about an hour, coarse 1 to 3 h.' },
     { text: 'Oven and pans are at 110 °C: gloves.', caution: true },
   ],

@@ -3,7 +3,11 @@ import { method, qty, type Citation } from '../definition.js';
 const C566: Citation = { designation: 'ASTM C566', edition: '2019' };
 const T255: Citation = { designation: 'AASHTO T 255', edition: '2022' };
 
-const mass = { possible: { unit: 'g', above: '0', most: '500000' }, plausible: { unit: 'g', least: '100', most: '30000' }, typical: { text: '1500', unit: 'g' } } as const;
+const mass = {
+  possible: { unit: 'g', above: '0', most: '500000' },
+  plausible: { unit: 'g', least: '100', most: '30000' },
+  typical: { text: '1500', unit: 'g' },
+} as const;
 
 export const moisture = method({
   id: 'moisture',
@@ -28,7 +32,14 @@ export const moisture = method({
     ),
   },
   results: {
-    moisture: { label: 'Total moisture', symbol: 'p', units: { si: '%', us: '%' }, property: 'moisture', plausible: { unit: '%', least: '0', most: '25' }, main: true },
+    moisture: {
+      label: 'Total moisture',
+      symbol: 'p',
+      units: { si: '%', us: '%' },
+      property: 'moisture',
+      plausible: { unit: '%', least: '0', most: '25' },
+      main: true,
+    },
     surface: { label: 'Surface moisture', symbol: 'p − a', units: { si: '%', us: '%' }, property: 'surface-moisture' },
   },
   variants: { c566: { label: 'on dry mass, to 0.1 %', source: C566, params: { steps: { '%': '0.1' } } } },

@@ -118,7 +118,11 @@ export const constantHead = method({
     centimetres: { label: 'the same in cm/s', symbol: 'K_27', units: { si: 'cm/s', us: 'cm/s' } },
   },
   variants: {
-    viscosity: { label: 'by the viscosity of water', source: IS3085, params: { ...PARAMS, correct: 'viscosity' } satisfies ConstantHeadParams as ConstantHeadParams },
+    viscosity: {
+      label: 'by the viscosity of water',
+      source: IS3085,
+      params: { ...PARAMS, correct: 'viscosity' } satisfies ConstantHeadParams as ConstantHeadParams,
+    },
     linear_down: {
       label: '10 % in 5 °C, warm water down',
       source: IS3085,

@@ -22,11 +22,22 @@ export const fallingHead = method({
   },
   results: {
     trials: { label: 'Permeability of each trial', symbol: 'K', units: { si: 'cm/s', us: 'cm/s' }, along: 'trials' },
-    mean: { label: 'Permeability', symbol: 'K̄', units: { si: 'cm/s', us: 'cm/s' }, property: 'permeability', plausible: { unit: 'cm/s', least: '0.01', most: '10' }, main: true },
+    mean: {
+      label: 'Permeability',
+      symbol: 'K̄',
+      units: { si: 'cm/s', us: 'cm/s' },
+      property: 'permeability',
+      plausible: { unit: 'cm/s', least: '0.01', most: '10' },
+      main: true,
+    },
     metres: { label: 'the same in m/s', symbol: 'K̄', units: { si: 'm/s', us: 'm/s' } },
   },
   variants: {
-    mean: { label: 'a·L/(A·t)·ln(h1/h2), mean of the trials', source: ACI522, params: { steps: { 'cm/s': '~3', 'm/s': '~3' } satisfies Steps as Steps } },
+    mean: {
+      label: 'a·L/(A·t)·ln(h1/h2), mean of the trials',
+      source: ACI522,
+      params: { steps: { 'cm/s': '~3', 'm/s': '~3' } satisfies Steps as Steps },
+    },
   },
   steps: [
     { text: 'Side sealed, specimen saturated from below, no air under it; time the fall between the same two marks, three times.' },

@@ -22,7 +22,13 @@ export const correctionFactor = method({
         plausible: { unit: 'L', least: '5', most: '30' },
       },
     ),
-    batch: qty('volume', 'B', 'Volume of the batch', { si: 'm3', us: 'ft3' }, { possible: { unit: 'm3', above: '0', most: '30' }, plausible: { unit: 'm3', least: '0.01', most: '15' } }),
+    batch: qty(
+      'volume',
+      'B',
+      'Volume of the batch',
+      { si: 'm3', us: 'ft3' },
+      { possible: { unit: 'm3', above: '0', most: '30' }, plausible: { unit: 'm3', least: '0.01', most: '15' } },
+    ),
     fine: qty('mass', 'Fb', 'Fine aggregate in the batch', { si: 'kg', us: 'lb' }, batchMass),
     coarse: qty('mass', 'Cb', 'Coarse aggregate in the batch', { si: 'kg', us: 'lb' }, batchMass),
     reading: qty('percent', 'R', 'Meter reading', { si: '%', us: '%' }, { possible: { unit: '%', least: '0', most: '100' } }),
@@ -31,7 +37,13 @@ export const correctionFactor = method({
   results: {
     fine: { label: 'Fine aggregate for the bowl', symbol: 'Fs', units: { si: 'kg', us: 'lb' } },
     coarse: { label: 'Coarse aggregate for the bowl', symbol: 'Cs', units: { si: 'kg', us: 'lb' } },
-    correction: { label: 'Correction factor', symbol: 'G', units: { si: '%', us: '%' }, plausible: { unit: '%', least: '0', most: '1.5' }, main: true },
+    correction: {
+      label: 'Correction factor',
+      symbol: 'G',
+      units: { si: '%', us: '%' },
+      plausible: { unit: '%', least: '0', most: '1.5' },
+      main: true,
+    },
   },
   variants: { c231: { label: 'on the inundated aggregates', source: C231, params: {} } },
   steps: [

@@ -70,22 +70,56 @@ export const pressureAir = method({
   },
   results: {
     apparent: { label: 'Apparent air', symbol: 'A1', units: { si: '%', us: '%' } },
-    air: { label: 'Air', symbol: 'As', units: { si: '%', us: '%' }, property: 'air', precision: 'air', plausible: { unit: '%', least: '0', most: '15' }, main: true },
+    air: {
+      label: 'Air',
+      symbol: 'As',
+      units: { si: '%', us: '%' },
+      property: 'air',
+      precision: 'air',
+      plausible: { unit: '%', least: '0', most: '15' },
+      main: true,
+    },
   },
   variants: {
-    'type-b': { label: 'meter with a gauge (type B)', source: C231, params: { ...PARAMS, meter: 'gauge' } satisfies PressureParams as PressureParams, without: ['h1', 'h2'] },
-    'type-a': { label: 'meter with a water column (type A)', source: C231, params: { ...PARAMS, meter: 'column' } satisfies PressureParams as PressureParams, without: ['gauge'] },
+    'type-b': {
+      label: 'meter with a gauge (type B)',
+      source: C231,
+      params: { ...PARAMS, meter: 'gauge' } satisfies PressureParams as PressureParams,
+      without: ['h1', 'h2'],
+    },
+    'type-a': {
+      label: 'meter with a water column (type A)',
+      source: C231,
+      params: { ...PARAMS, meter: 'column' } satisfies PressureParams as PressureParams,
+      without: ['gauge'],
+    },
   },
   steps: [
     { text: 'Damp the bowl. Fill it in three equal layers, 25 strokes each, 10 to 15 taps with the mallet after each; or vibrate it.' },
     { text: 'Strike off level with the bar or plate. Wipe rim and flange clean.' },
     { text: 'Clamp the cover on crosswise, both petcocks open, main valve closed.' },
     { text: (p) => (p.meter === 'gauge' ? 'Water in one petcock until it runs clear of bubbles from the other; jar the meter.' : null) },
-    { text: (p) => (p.meter === 'gauge' ? 'Close the bleeder. Pump a little past the initial line, let it cool a few seconds, tap the gauge, bleed to the line.' : null) },
-    { text: (p) => (p.meter === 'gauge' ? 'Close both petcocks. Press the lever of the main valve and hold it, tap the bowl smartly with the mallet, tap the gauge, read when steady.' : null) },
-    { text: (p) => (p.meter === 'column' ? 'Fill the column with water, set it to zero, put on the working pressure, tap the bowl, read h1.' : null) },
+    {
+      text: (p) =>
+        p.meter === 'gauge'
+          ? 'Close the bleeder. Pump a little past the initial line, let it cool a few seconds, tap the gauge, bleed to the line.'
+          : null,
+    },
+    {
+      text: (p) =>
+        p.meter === 'gauge'
+          ? 'Close both petcocks. Press the lever of the main valve and hold it, tap the bowl smartly with the mallet, tap the gauge, read when steady.'
+          : null,
+    },
+    {
+      text: (p) =>
+        p.meter === 'column' ? 'Fill the column with water, set it to zero, put on the working pressure, tap the bowl, read h1.' : null,
+    },
     { text: (p) => (p.meter === 'column' ? 'Let the pressure out, tap the bowl, read h2.' : null) },
-    { text: 'Under pressure: let go of the lever, shield the petcocks with a hand and open them, and only then open the clamps. Face away.', caution: true },
+    {
+      text: 'Under pressure: let go of the lever, shield the petcocks with a hand and open them, and only then open the clamps. Face away.',
+      caution: true,
+    },
     { text: 'Rinse the underside of the cover at once.' },
   ],
   kit: 'air-meter',

@@ -31,9 +31,22 @@ export const wetSievedAir = method({
       { possible: { unit: 'm3', least: '0', most: '50' } },
     ),
   },
-  results: { air: { label: 'Air of the full mixture', symbol: 'At', units: { si: '%', us: '%' }, property: 'air', plausible: { unit: '%', least: '0', most: '15' }, main: true } },
+  results: {
+    air: {
+      label: 'Air of the full mixture',
+      symbol: 'At',
+      units: { si: '%', us: '%' },
+      property: 'air',
+      plausible: { unit: '%', least: '0', most: '15' },
+      main: true,
+    },
+  },
   variants: { c231: { label: 'to 0.1 %', source: C231, params: { steps: { '%': '0.1' } } } },
-  steps: [{ text: 'Pieces over 50 mm (2 in): sieve the sample wet on 37.5 mm (1 1/2 in) by hand, no mortar wiped off, before the bowl is filled.' }],
+  steps: [
+    {
+      text: 'Pieces over 50 mm (2 in): sieve the sample wet on 37.5 mm (1 1/2 in) by hand, no mortar wiped off, before the bowl is filled.',
+    },
+  ],
   example: { sieved: '6.5 %', passing: '0.82 m3', total: '0.93 m3', over: '0.11 m3' },
   run(r) {
     const { c, p, system } = r;

@@ -31,7 +31,11 @@ export const reboundUniformity = method({
     standOut: { label: 'Areas that stand out', symbol: 'out', units: { si: '1', us: '1' } },
   },
   variants: {
-    two: { label: 'further than two standard deviations', source: C805, params: { standOut: '2', least: 3 } satisfies UniformityParams as UniformityParams },
+    two: {
+      label: 'further than two standard deviations',
+      source: C805,
+      params: { standOut: '2', least: 3 } satisfies UniformityParams as UniformityParams,
+    },
   },
   steps: [{ text: 'Smooth, dry, fixed, at least 100 mm thick; the same orientation and hammer for all areas of an element.' }],
   example: {

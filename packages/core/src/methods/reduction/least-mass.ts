@@ -79,7 +79,11 @@ export const NOMINAL = qty(
   'D',
   'Nominal maximum size (permitted to pass)',
   { si: 'mm', us: 'in' },
-  { possible: { unit: 'mm', above: '0', most: '150' }, plausible: { unit: 'mm', least: '2.36', most: '90' }, typical: { text: '19', unit: 'mm' } },
+  {
+    possible: { unit: 'mm', above: '0', most: '150' },
+    plausible: { unit: 'mm', least: '2.36', most: '90' },
+    typical: { text: '19', unit: 'mm' },
+  },
 );
 
 /** Least mass for a test, kg: the row of the next listed size; undefined beyond the table. */

@@ -15,8 +15,28 @@ export const reduction = method({
   follows: [C702, R76],
   about: 'How often a bulk is halved, what that leaves, and by which methods. Never trimmed to an exact mass.',
   fields: {
-    bulk: qty('mass', 'M', 'Bulk', { si: 'kg', us: 'lb' }, { possible: { unit: 'kg', least: '0.01', most: '2000' }, plausible: { unit: 'kg', least: '0.5', most: '1000' }, typical: { text: '40', unit: 'kg' } }),
-    least: qty('mass', 'm', 'Least test mass', { si: 'kg', us: 'lb' }, { possible: { unit: 'kg', least: '0.01', most: '500' }, plausible: { unit: 'kg', least: '0.1', most: '200' }, typical: { text: '3', unit: 'kg' } }),
+    bulk: qty(
+      'mass',
+      'M',
+      'Bulk',
+      { si: 'kg', us: 'lb' },
+      {
+        possible: { unit: 'kg', least: '0.01', most: '2000' },
+        plausible: { unit: 'kg', least: '0.5', most: '1000' },
+        typical: { text: '40', unit: 'kg' },
+      },
+    ),
+    least: qty(
+      'mass',
+      'm',
+      'Least test mass',
+      { si: 'kg', us: 'lb' },
+      {
+        possible: { unit: 'kg', least: '0.01', most: '500' },
+        plausible: { unit: 'kg', least: '0.1', most: '200' },
+        typical: { text: '3', unit: 'kg' },
+      },
+    ),
     exactly: qty(
       'mass',
       'm',
@@ -54,7 +74,8 @@ export const reduction = method({
       r.says('methods', methods);
       // B and C want some damp to hold the fines; a splitter wants none.
       if (x.material === 'fine' && x.wet === 'no' && (x.wished === 'B' || x.wished === 'C')) r.note('moisten-first');
-      if (x.wished !== null && !methods.includes(x.wished)) r.refuse('method-unfit', 'wished', { methods: methods.map((way) => WAYS[way]).join(' or ') });
+      if (x.wished !== null && !methods.includes(x.wished))
+        r.refuse('method-unfit', 'wished', { methods: methods.map((way) => WAYS[way]).join(' or ') });
     }
     if (bulk === null || least === null) return;
     if (c.value(bulk).compare(c.value(least)) < 0) {

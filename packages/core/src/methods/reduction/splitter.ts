@@ -21,22 +21,46 @@ export const splitter = method({
   about: 'Whether a splitter fits: an even number of equal chutes, wide enough that the largest particle does not bridge.',
   fields: {
     material: pick('Material', { coarse: 'Coarse', fine: 'Fine, dry', mixture: 'Coarse and fine' }),
-    largest: qty('length', 'd', 'Largest particle', { si: 'mm', us: 'in' }, { possible: { unit: 'mm', above: '0', most: '200' }, plausible: { unit: 'mm', least: '0.6', most: '100' } }),
+    largest: qty(
+      'length',
+      'd',
+      'Largest particle',
+      { si: 'mm', us: 'in' },
+      { possible: { unit: 'mm', above: '0', most: '200' }, plausible: { unit: 'mm', least: '0.6', most: '100' } },
+    ),
     chutes: qty('ratio', 'n', 'Chutes', { si: '1', us: '1' }, { possible: { unit: '1', least: '1', most: '100' } }),
-    width: qty('length', 'w', 'Width of a chute', { si: 'mm', us: 'in' }, { possible: { unit: 'mm', above: '0', most: '500' }, plausible: { unit: 'mm', least: '5', most: '200' }, typical: { text: '38', unit: 'mm' } }),
+    width: qty(
+      'length',
+      'w',
+      'Width of a chute',
+      { si: 'mm', us: 'in' },
+      {
+        possible: { unit: 'mm', above: '0', most: '500' },
+        plausible: { unit: 'mm', least: '5', most: '200' },
+        typical: { text: '38', unit: 'mm' },
+      },
+    ),
   },
   results: {
     fits: { label: 'Fits', symbol: 'fits', units: { si: '1', us: '1' }, words: YES_NO, main: true },
     least: { label: 'Chutes at least', symbol: 'w ≥', units: { si: 'mm', us: 'in' } },
   },
   variants: {
-    text: { label: 'half as wide again as the largest particle', source: C702, params: { ...BASE, multiple: '1.5' } satisfies SplitterParams as SplitterParams },
+    text: {
+      label: 'half as wide again as the largest particle',
+      source: C702,
+      params: { ...BASE, multiple: '1.5' } satisfies SplitterParams as SplitterParams,
+    },
     twice: {
       label: 'twice the largest particle: a lab’s own, bridges less',
       source: C702,
       params: { ...BASE, multiple: '2' } satisfies SplitterParams as SplitterParams,
     },
-    thrice: { label: 'three times the largest particle: a lab’s own', source: C702, params: { ...BASE, multiple: '3' } satisfies SplitterParams as SplitterParams },
+    thrice: {
+      label: 'three times the largest particle: a lab’s own',
+      source: C702,
+      params: { ...BASE, multiple: '3' } satisfies SplitterParams as SplitterParams,
+    },
   },
   steps: [
     { text: 'Two receiving pans; feed spread from edge to edge, released freely.' },

@@ -47,27 +47,47 @@ export const reductionTree = method({
     'Which split of a bulk feeds which test, each halved as often as its least mass allows, and which splits are kept until all tests are accepted.',
   panel: 'tree',
   fields: {
-    bulk: qty('mass', 'M', 'Bulk', { si: 'kg', us: 'lb' }, { possible: { unit: 'kg', least: '0.01', most: '2000' }, plausible: { unit: 'kg', least: '0.5', most: '1000' }, typical: { text: '40', unit: 'kg' } }),
+    bulk: qty(
+      'mass',
+      'M',
+      'Bulk',
+      { si: 'kg', us: 'lb' },
+      {
+        possible: { unit: 'kg', least: '0.01', most: '2000' },
+        plausible: { unit: 'kg', least: '0.5', most: '1000' },
+        typical: { text: '40', unit: 'kg' },
+      },
+    ),
     nominal: NOMINAL,
-    leaves: rows('Tests that it must feed', {
-      test: pick('Test', {
-        c566: TESTS.c566,
-        c117: TESTS.c117,
-        c136: TESTS.c136,
-        c127: TESTS.c127,
-        c128: 'Fine specific gravity',
-        other: 'Other',
-      }),
-      note: text('Note', { optional: true }),
-      least: qty(
-        'mass',
-        'm',
-        'Least mass, where the lab wants more',
-        { si: 'kg', us: 'lb' },
-        { optional: true, possible: { unit: 'kg', least: '0.01', most: '500' } },
-      ),
-      weighed: qty('mass', 'w', 'Weighed', { si: 'kg', us: 'lb' }, { optional: true, possible: { unit: 'kg', above: '0', most: '2000' } }),
-    }, { most: 40 }),
+    leaves: rows(
+      'Tests that it must feed',
+      {
+        test: pick('Test', {
+          c566: TESTS.c566,
+          c117: TESTS.c117,
+          c136: TESTS.c136,
+          c127: TESTS.c127,
+          c128: 'Fine specific gravity',
+          other: 'Other',
+        }),
+        note: text('Note', { optional: true }),
+        least: qty(
+          'mass',
+          'm',
+          'Least mass, where the lab wants more',
+          { si: 'kg', us: 'lb' },
+          { optional: true, possible: { unit: 'kg', least: '0.01', most: '500' } },
+        ),
+        weighed: qty(
+          'mass',
+          'w',
+          'Weighed',
+          { si: 'kg', us: 'lb' },
+          { optional: true, possible: { unit: 'kg', above: '0', most: '2000' } },
+        ),
+      },
+      { most: 40 },
+    ),
   },
   results: {
     splits: { label: 'Split', symbol: 'split', units: { si: '1', us: '1' }, along: 'leaves', main: true },
@@ -162,9 +182,7 @@ function depthOf(bulk: Exact, least: Exact): number {
 
 /** The least bulk for which the leaves fit into one tree, as `n/d` text: one of the least masses, doubled some times. */
 function needs(least: readonly Exact[]): string {
-  const candidates = least
-    .flatMap((m) => Array.from({ length: MOST_CUTS }, (_d, k) => m.mul(2 ** k)))
-    .sort((a, b) => a.near - b.near);
+  const candidates = least.flatMap((m) => Array.from({ length: MOST_CUTS }, (_d, k) => m.mul(2 ** k))).sort((a, b) => a.near - b.near);
   const enough = (bulk: Exact): boolean => {
     const depths = least.map((m) => depthOf(bulk, m));
     return depths.every((d) => d >= 0) && fit(depths);

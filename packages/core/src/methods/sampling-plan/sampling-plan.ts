@@ -42,10 +42,16 @@ export const samplingFrequency = method({
     aci318: {
       label: 'each day, 110 m³ (150 yd³), 460 m² (5000 ft²)',
       source: ACI,
-      params: { volume: { si: '110', us: '150' }, area: { si: '460', us: '5000' }, leastInAll: '5' } satisfies FrequencyParams as FrequencyParams,
+      params: {
+        volume: { si: '110', us: '150' },
+        area: { si: '460', us: '5000' },
+        leastInAll: '5',
+      } satisfies FrequencyParams as FrequencyParams,
     },
   },
-  steps: [{ text: 'Other codes ask for other numbers. Air and slump with every strength sample, and whenever the concrete seems to change.' }],
+  steps: [
+    { text: 'Other codes ask for other numbers. Air and slump with every strength sample, and whenever the concrete seems to change.' },
+  ],
   example: { volume: '310 m3', area: '720 m2', taken: '1', batches: '48' },
   run(r) {
     const { c, p, system } = r;

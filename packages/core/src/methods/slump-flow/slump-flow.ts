@@ -75,7 +75,8 @@ export const slumpFlow = method({
     const agree = apart.compare(exact(p.agree[system])) <= 0;
     r.says('agree', [agree ? 'yes' : 'no']);
     // The mean stands, marked: whether the concrete or the board was at fault only a repeat can tell.
-    if (!agree) r.marks('diameters-apart', { apart: `${brief(apart, 3, exact(p.agree[system]))} ${unit}`, most: `${p.agree[system]} ${unit}` });
+    if (!agree)
+      r.marks('diameters-apart', { apart: `${brief(apart, 3, exact(p.agree[system]))} ${unit}`, most: `${p.agree[system]} ${unit}` });
     r.result('flow', c.name('flow', c.div(c.add(d1, d2), c.num('2')), unit), unit, p.steps);
   },
 });

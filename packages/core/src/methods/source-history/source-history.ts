@@ -43,7 +43,11 @@ const absorption = (symbol: string, label: string) =>
     symbol,
     label,
     { si: '%', us: '%' },
-    { possible: { unit: '%', least: '0', most: '50' }, plausible: { unit: '%', least: '0.1', most: '8', zero: true }, typical: { text: '1', unit: '%' } },
+    {
+      possible: { unit: '%', least: '0', most: '50' },
+      plausible: { unit: '%', least: '0.1', most: '8', zero: true },
+      typical: { text: '1', unit: '%' },
+    },
   );
 
 const DIRECTIONS: Readonly<Record<Direction, string>> = { low: 'low', usual: 'as usual', high: 'high' };

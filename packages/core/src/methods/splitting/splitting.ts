@@ -6,12 +6,26 @@ import { each } from '../../examples/write.js';
 
 const C496: Citation = { designation: 'ASTM C496/C496M', edition: '2017' };
 
-const size = { possible: { unit: 'mm', least: '1', most: '1000' }, plausible: { unit: 'mm', least: '40', most: '650' }, typical: { text: '150', unit: 'mm' } } as const;
+const size = {
+  possible: { unit: 'mm', least: '1', most: '1000' },
+  plausible: { unit: 'mm', least: '40', most: '650' },
+  typical: { text: '150', unit: 'mm' },
+} as const;
 
 const fields = {
   diameters: rows('Diameters', { d: qty('length', 'd', 'Diameter in the marked plane', { si: 'mm', us: 'in' }, size) }),
   lengths: rows('Lengths', { l: qty('length', 'l', 'Length along the marked line', { si: 'mm', us: 'in' }, size) }),
-  load: qty('force', 'P', 'Largest load', { si: 'kN', us: 'lbf' }, { possible: { unit: 'kN', above: '0', most: '5000' }, plausible: { unit: 'kN', least: '5', most: '1500' }, typical: { text: '220', unit: 'kN' } }),
+  load: qty(
+    'force',
+    'P',
+    'Largest load',
+    { si: 'kN', us: 'lbf' },
+    {
+      possible: { unit: 'kN', above: '0', most: '5000' },
+      plausible: { unit: 'kN', least: '5', most: '1500' },
+      typical: { text: '220', unit: 'kN' },
+    },
+  ),
 };
 
 type SplittingParams = { steps: Steps; diameters: number; lengths: number };

@@ -46,7 +46,11 @@ export const temperature = method({
     },
   },
   variants: {
-    c1064: { label: 'to 0.5 °C or 1 °F', source: C1064, params: { steps: { C: '0.5', F: '1' }, leastMinutes: '2' } satisfies TemperatureParams as TemperatureParams },
+    c1064: {
+      label: 'to 0.5 °C or 1 °F',
+      source: C1064,
+      params: { steps: { C: '0.5', F: '1' }, leastMinutes: '2' } satisfies TemperatureParams as TemperatureParams,
+    },
   },
   hints: (p) => ({ inPlace: `at least ${p.leastMinutes} min, and until steady` }),
   steps: [

@@ -5,7 +5,11 @@ import { method, qty, type Citation } from '../definition.js';
 const GEOMETRY: Citation = { designation: 'ASTM C143/C143M', edition: '2020', part: 'frustum of the mold' };
 const C29: Citation = { designation: 'ASTM C29/C29M', edition: '2023', part: 'density of water' };
 
-const length = { possible: { unit: 'mm', above: '0', most: '5000' }, plausible: { unit: 'mm', least: '35', most: '1000' }, typical: { text: '200', unit: 'mm' } } as const;
+const length = {
+  possible: { unit: 'mm', above: '0', most: '5000' },
+  plausible: { unit: 'mm', least: '35', most: '1000' },
+  typical: { text: '200', unit: 'mm' },
+} as const;
 
 export const frustum = method({
   id: 'frustum',

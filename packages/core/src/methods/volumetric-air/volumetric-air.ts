@@ -23,7 +23,13 @@ export const volumetricAir = method({
   fields: {
     previous: qty('percent', 'R1', 'Reading after the rolling before', { si: '%', us: '%' }, reading),
     final: qty('percent', 'AR', 'Final meter reading', { si: '%', us: '%' }, reading),
-    alcohol: qty('volume', 'Va', 'Alcohol used', { si: 'L', us: 'pt' }, { plausible: { unit: 'L', least: '0.1', most: '3' }, possible: { unit: 'L', least: '0', most: '5' } }),
+    alcohol: qty(
+      'volume',
+      'Va',
+      'Alcohol used',
+      { si: 'L', us: 'pt' },
+      { plausible: { unit: 'L', least: '0.1', most: '3' }, possible: { unit: 'L', least: '0', most: '5' } },
+    ),
     correction: qty(
       'percent',
       'C',
@@ -46,14 +52,25 @@ export const volumetricAir = method({
     ),
   },
   results: {
-    air: { label: 'Air', symbol: 'A', units: { si: '%', us: '%' }, property: 'air', plausible: { unit: '%', least: '0', most: '15' }, main: true },
+    air: {
+      label: 'Air',
+      symbol: 'A',
+      units: { si: '%', us: '%' },
+      property: 'air',
+      plausible: { unit: '%', least: '0', most: '15' },
+      main: true,
+    },
     agree: { label: 'Two rollings agree', symbol: 'agree', units: { si: '1', us: '1' }, words: YES_NO },
   },
   variants: {
     c173: {
       label: 'to 0.25 %',
       source: C173,
-      params: { alcohol: { pints: '2.5', litres: '1.2' }, agree: '0.25', steps: { '%': '0.25' } } satisfies VolumetricParams as VolumetricParams,
+      params: {
+        alcohol: { pints: '2.5', litres: '1.2' },
+        agree: '0.25',
+        steps: { '%': '0.25' },
+      } satisfies VolumetricParams as VolumetricParams,
     },
   },
   steps: [

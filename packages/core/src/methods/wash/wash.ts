@@ -12,7 +12,11 @@ type WashParams = {
 };
 
 const PARAMS: WashParams = { fineBelow: '10', fineStep: '0.1', coarseStep: '1' };
-const mass = { possible: { unit: 'g', above: '0', most: '200000' }, plausible: { unit: 'g', least: '100', most: '20000' }, typical: { text: '1000', unit: 'g' } } as const;
+const mass = {
+  possible: { unit: 'g', above: '0', most: '200000' },
+  plausible: { unit: 'g', least: '100', most: '20000' },
+  typical: { text: '1000', unit: 'g' },
+} as const;
 
 export const wash = method({
   id: 'wash',

@@ -9,9 +9,11 @@ import type { Told } from '@keen-mortar/core';
     @for (t of told(); track t.says) {
       <div class="one" [class.note]="t.kind === 'note'" [attr.data-told]="t.code">
         <p>
-          <b [class.needs]="t.kind === 'void' || t.kind === 'mark' || t.kind === 'doubt' || t.kind === 'refusal'" [class.out]="t.code === 'out'">{{
-            t.says
-          }}</b>
+          <b
+            [class.needs]="t.kind === 'void' || t.kind === 'mark' || t.kind === 'doubt' || t.kind === 'refusal'"
+            [class.out]="t.code === 'out'"
+            >{{ t.says }}</b
+          >
           @if (t.source) {
             &ngsp;<span class="soft">{{ t.source }}</span>
           }

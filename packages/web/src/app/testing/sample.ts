@@ -175,5 +175,16 @@ export function keptTest(method: string, values: Record<string, [string, UnitId 
   const now = situation(sample, test, entriesOf(test.readings))!;
   const evaluation = evaluate(now.method, now.inputs, now.how);
   const judged = judgeAll(now.method, evaluation, sample.specifications);
-  return { ...test, kept: { turn: 0, coreVersion: '0', computedAt: AT, inputs: now.inputs, evaluation, judged, guidance: guidance(now.method, evaluation, judged) } };
+  return {
+    ...test,
+    kept: {
+      turn: 0,
+      coreVersion: '0',
+      computedAt: AT,
+      inputs: now.inputs,
+      evaluation,
+      judged,
+      guidance: guidance(now.method, evaluation, judged),
+    },
+  };
 }

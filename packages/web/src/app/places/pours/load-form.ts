@@ -207,7 +207,16 @@ export class LoadForm {
         this.number.set(String(Math.max(0, ...p.loadList.map((l) => l.number)) + 1));
         this.batched.set(localTime(new Date()));
         this.volume.set(p.loadList.at(-1)?.design.text ?? '');
-        this.materials.set((revision?.ingredients ?? []).map((i) => ({ name: i.name, role: i.role, perVolume: i.mass, actual: '', moisture: '', absorption: '' })));
+        this.materials.set(
+          (revision?.ingredients ?? []).map((i) => ({
+            name: i.name,
+            role: i.role,
+            perVolume: i.mass,
+            actual: '',
+            moisture: '',
+            absorption: '',
+          })),
+        );
       });
     });
   }

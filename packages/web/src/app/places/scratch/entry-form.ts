@@ -1,6 +1,16 @@
 import { NgTemplateOutlet } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, signal } from '@angular/core';
-import { nextStep, offerWords, say, type Field, type Issue, type PickField, type QtyField, type RowsField, type UnitId } from '@keen-mortar/core';
+import {
+  nextStep,
+  offerWords,
+  say,
+  type Field,
+  type Issue,
+  type PickField,
+  type QtyField,
+  type RowsField,
+  type UnitId,
+} from '@keen-mortar/core';
 import { ReadingField } from '../../parts/reading-field';
 import { elapsed } from '../../parts/when';
 import { issuesAt } from './columns';
@@ -47,7 +57,8 @@ export class EntryForm {
   protected readonly rows = computed(() => this.shown().filter((f): f is Shown<RowsField> => f.field.kind === 'rows'));
 
   protected readonly grid = isGrid;
-  protected readonly sentence = (issue: Issue): string => [say(issue.code, issue.params), nextStep(issue.code, issue.params)].filter(Boolean).join(' ');
+  protected readonly sentence = (issue: Issue): string =>
+    [say(issue.code, issue.params), nextStep(issue.code, issue.params)].filter(Boolean).join(' ');
   protected readonly exchangeWords = (issues: readonly Issue[]): string => {
     const [m, issue] = [this.store.method(), issues.find((i) => i.exchange)];
     return (m && issue && offerWords(m, { exchange: issue.exchange! })) ?? '';

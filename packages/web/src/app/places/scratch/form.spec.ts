@@ -243,7 +243,7 @@ describe('the form of a computation', () => {
       store.set('sieves', null);
       store.paste('sieves', '4.75\t10\n2.36');
       await fixture.whenStable();
-      expect(texts('[data-testid="missing"]')[0]).toBe('Still needed: original dry mass, in the pan, area of a sieve, retained in row 2.');
+      expect(texts('[data-testid="missing"]')[0]).toBe('Still needed: original dry mass, retained in row 2.');
     });
 
     it('say why a test is void or marked, and what the method remarks', async () => {

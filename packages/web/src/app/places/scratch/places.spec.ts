@@ -224,7 +224,9 @@ describe('the places of Scratch', () => {
 
     it('says between which moments there is no plan, and what is wrong with the hours', async () => {
       await set('wished-at', '2026-12-02T22:00');
-      expect(host.querySelector('[data-testid="conflict"]')!.textContent).toContain('“Drain, first cone trial” would have to be Wed, 2 Dec 2026, 22:00');
+      expect(host.querySelector('[data-testid="conflict"]')!.textContent).toContain(
+        '“Drain, first cone trial” would have to be Wed, 2 Dec 2026, 22:00',
+      );
       await set('opens', '18:00');
       expect(host.querySelector('[role="alert"]')!.textContent).toBe('The lab closes before it opens.');
       // Hours that cannot be are not remembered.

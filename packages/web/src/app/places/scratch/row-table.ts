@@ -1,7 +1,17 @@
 import { CdkFixedSizeVirtualScroll, CdkVirtualForOf, CdkVirtualScrollViewport } from '@angular/cdk/scrolling';
 import { NgTemplateOutlet } from '@angular/common';
 import { ChangeDetectionStrategy, ChangeDetectorRef, Component, computed, ElementRef, inject, input, signal } from '@angular/core';
-import { nextStep, offerWords, say, unitLabel, type AnyInputs, type Issue, type PickField, type RowsField, type UnitId } from '@keen-mortar/core';
+import {
+  nextStep,
+  offerWords,
+  say,
+  unitLabel,
+  type AnyInputs,
+  type Issue,
+  type PickField,
+  type RowsField,
+  type UnitId,
+} from '@keen-mortar/core';
 import { answersAlong } from './along';
 import { columnsOf, keyboardOf, type Column } from './columns';
 import { keyedAt, rowsAt, valueAt } from './inputs';

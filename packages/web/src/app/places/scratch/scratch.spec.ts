@@ -86,9 +86,7 @@ describe('a pasted table', () => {
       { opening: mm('1,234'), retained: g('tall') },
       { opening: mm('2'), retained: g('3') },
     ] as never);
-    expect(rowsFrom('1 in\t0.5 kg', sieves, 'si')).toEqual([
-      { opening: mm('1 in'), retained: g('0.5 kg') },
-    ] as never);
+    expect(rowsFrom('1 in\t0.5 kg', sieves, 'si')).toEqual([{ opening: mm('1 in'), retained: g('0.5 kg') }] as never);
   });
 
   it('of a grid leaves a dash unread', () => {

@@ -213,8 +213,7 @@ export const ScratchStore = signalStore(
       },
       undo(): void {
         const before = store.past().at(-1);
-        if (before)
-          patchState(store, { ...before, past: store.past().slice(0, -1), ahead: [...store.ahead(), now()], said: 'Undone.' });
+        if (before) patchState(store, { ...before, past: store.past().slice(0, -1), ahead: [...store.ahead(), now()], said: 'Undone.' });
       },
       /** What was keyed since is not lost by undoing. */
       redo(): void {

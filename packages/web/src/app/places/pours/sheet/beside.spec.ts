@@ -90,7 +90,10 @@ describe('beside the test in hand', () => {
     const pair = [slump('140'), slump('138', { id: 'again', retestOf: 'test-slump', startedAt: later(600) })];
     open({ ...sample, tests: pair });
     await show(TestList, { rows: store.selectSignal(rows)(), inHand: '', sample });
-    expect(lines().slice(1, 3)).toEqual(['Slump 75–125 160 mm', 'Slump, check test 75–125 160 mm first and check both out: the load fails']);
+    expect(lines().slice(1, 3)).toEqual([
+      'Slump 75–125 160 mm',
+      'Slump, check test 75–125 160 mm first and check both out: the load fails',
+    ]);
     const sheared = keptTest('slump', { shape: ['shear', null], mold: ['300', 'mm'], centre: ['140', 'mm'] });
     open({ ...sample, tests: [sheared, slump('204', { id: 'again', retestOf: 'test-slump', startedAt: later(600) })] });
     await show(TestList, { rows: store.selectSignal(rows)(), inHand: '', sample });

@@ -1,4 +1,14 @@
-import { entriesOf, inForce, situation, wholeOf, type Entry, type Reading, type Sample, type Test, type Whole } from '@keen-mortar/contract';
+import {
+  entriesOf,
+  inForce,
+  situation,
+  wholeOf,
+  type Entry,
+  type Reading,
+  type Sample,
+  type Test,
+  type Whole,
+} from '@keen-mortar/contract';
 import {
   evaluate,
   FRESH_TESTS,

@@ -149,7 +149,7 @@ describe('the test in hand', () => {
   it('an out result says why, what next and where it is written, and offers the check test', async () => {
     const test = keptTest('slump', { shape: ['true', null], mold: ['300', 'mm'], centre: ['140', 'mm'] });
     await show(test.id, { ...sample, tests: [test] });
-    const next = host.querySelector('.next')!;
+    const next = host.querySelector('[data-told="out"]')!;
     expect(next.textContent).toContain('Slump is 35 mm above the upper limit.');
     expect(next.textContent).toContain('project specification 2.4');
     expect(next.querySelector('li')?.textContent).toBe('Reject it.');
@@ -165,7 +165,8 @@ describe('the test in hand', () => {
     expect(host.querySelector('[data-result="air"]')?.textContent).toContain('6.0 %');
     store.dispatch(SheetActions.draftSet({ testId: drafts()[0]!.testId, change: { equipmentId: 'old' } }));
     await settle();
-    expect(host.textContent).toContain('Air meter 2 was last calibrated 2026-08-01; that ran out 2026-11-01.');
+    expect(host.querySelector('[data-told="out-of-calibration"]')?.textContent).toContain('Air meter 2');
+    expect(host.querySelector('[data-told="out-of-calibration"]')?.textContent).toContain('2026-11-01');
   });
 
   it('times a lift, and goes on from there', async () => {
@@ -183,7 +184,9 @@ describe('the test in hand', () => {
     await click('input[type="radio"][value="true"]');
     await type('centre', '204');
     const then = () => host.querySelector('[data-testid="then"]')?.textContent;
-    expect(then()).toBe('Then density and yield. The slump is 95 mm: rod the measure. If it is the air meter’s own bowl, filling it starts the air test too.');
+    expect(then()).toBe(
+      'Then density and yield. The slump is 95 mm: rod the measure. If it is the air meter’s own bowl, filling it starts the air test too.',
+    );
     await type('centre', '285');
     expect(then()).toContain('vibrate the measure.');
   });

@@ -116,7 +116,11 @@ export class TestInHand {
   });
   /** A field that was never needed is not asked for again once the test is kept. */
   private readonly usualFields = computed(() =>
-    this.fields().filter((f) => !isAside(f.field) && !(this.row().test?.kept && f.kept === null && f.entry === null && !this.row().evaluation.missing.includes(f.id))),
+    this.fields().filter(
+      (f) =>
+        !isAside(f.field) &&
+        !(this.row().test?.kept && f.kept === null && f.entry === null && !this.row().evaluation.missing.includes(f.id)),
+    ),
   );
   /** In the order in which they are keyed: the seldom ones last. */
   protected readonly main = computed(() => [
@@ -240,7 +244,8 @@ export class TestInHand {
 
   protected unitText = (unit: UnitId | null): string => (unit === null ? '' : unitLabel(unit));
   protected time = (iso: string): string => zonedTime(iso, this.sample().project.timezone);
-  protected sentence = (issue: Issue): string => [say(issue.code, issue.params), nextStep(issue.code, issue.params)].filter(Boolean).join(' ');
+  protected sentence = (issue: Issue): string =>
+    [say(issue.code, issue.params), nextStep(issue.code, issue.params)].filter(Boolean).join(' ');
 
   protected exchangeWords = (issues: readonly Issue[]): string =>
     issues.flatMap((issue) => (issue.exchange ? [offerWords(this.row().method, { exchange: issue.exchange }) ?? ''] : []))[0] ?? '';
@@ -249,7 +254,10 @@ export class TestInHand {
   protected exchange([one, other]: Exchange): void {
     const [a, b] = [one, other].map((id) => this.fields().find((f) => f.id === id));
     if (!a || !b) return;
-    const [first, second] = [a, b].map((f) => ({ text: this.text(f), unit: this.unit(f) })) as [{ text: string; unit: UnitId }, { text: string; unit: UnitId }];
+    const [first, second] = [a, b].map((f) => ({ text: this.text(f), unit: this.unit(f) })) as [
+      { text: string; unit: UnitId },
+      { text: string; unit: UnitId },
+    ];
     this.key(a, second.text, second.unit);
     this.key(b, first.text, first.unit);
   }

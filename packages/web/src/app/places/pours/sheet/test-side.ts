@@ -1,6 +1,17 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import type { Sample } from '@keen-mortar/contract';
-import { fieldAt, nextStep, say, SIGN_WORDS, guidance, methodById, stepsFor, unitLabel, type Diagnosis, type Sign } from '@keen-mortar/core';
+import {
+  fieldAt,
+  nextStep,
+  say,
+  SIGN_WORDS,
+  guidance,
+  methodById,
+  stepsFor,
+  unitLabel,
+  type Diagnosis,
+  type Sign,
+} from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { ToldList } from '../../../parts/told';
 import { Working } from '../../../parts/working';
@@ -61,7 +72,9 @@ import { others, toldOf, wholeAt, type Row } from './sheet.view';
       <section data-testid="diagnosis">
         <h3>Likely causes</h3>
         @for (d of diagnoses(); track d.likely) {
-          <p><b>{{ d.likely }}.</b> {{ d.evidence }}</p>
+          <p>
+            <b>{{ d.likely }}.</b> {{ d.evidence }}
+          </p>
           <p class="soft">Ask for: {{ d.ask }}.</p>
         }
       </section>
@@ -144,7 +157,11 @@ export class TestSide {
         return r?.reported ? [`${r.reported} ${unitLabel(r.unit)}`.trim()] : [];
       });
       const first = evaluation.missing[0];
-      const needs = otherwise ? `needs ${otherwise}` : first === undefined ? '' : `needs ${(fieldAt(this.row().method, first)?.label ?? first).toLowerCase()}`;
+      const needs = otherwise
+        ? `needs ${otherwise}`
+        : first === undefined
+          ? ''
+          : `needs ${(fieldAt(this.row().method, first)?.label ?? first).toLowerCase()}`;
       return { label, given: values.length > 0, value: evaluation.validity.state === 'void' ? 'void' : values.join(' · ') || needs || '…' };
     }),
   );
@@ -155,7 +172,9 @@ export class TestSide {
       causes: check.causes.map((cause) => say(cause.code, cause.params)),
     })),
   );
-  protected readonly diagnoses = computed(() => (this.whole()?.diagnoses ?? []).map((d) => ({ likely: d.likely, ask: d.ask, evidence: evidenceOf(d) })));
+  protected readonly diagnoses = computed(() =>
+    (this.whole()?.diagnoses ?? []).map((d) => ({ likely: d.likely, ask: d.ask, evidence: evidenceOf(d) })),
+  );
   /** Asked for by a slump that is too low: how much, until when, or why not. */
   protected readonly water = computed(() => {
     const e = this.whole()?.water;

@@ -133,7 +133,7 @@ describe('panels', () => {
   it('impacts: what is thrown out is struck through; areas that stand out likewise', async () => {
     await show('rebound');
     expect(all('[data-out="true"] text')[0]!.textContent?.trim()).toBe('31');
-    expect(host.textContent).toContain('struck through');
+    expect(host.textContent).toContain('thrown out, not counted: ');
     await show('rebound-uniformity');
     expect(all('[data-out="true"]').length).toBe(1);
   });

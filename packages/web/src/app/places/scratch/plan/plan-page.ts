@@ -81,7 +81,11 @@ export class PlanPage {
     const fixed = events.map((e) => (e.id === this.wished() ? { ...e, notBefore: this.at(), notAfter: this.at() } : e));
     const order = events.findIndex((e) => e.id === this.wished());
     // Before the wished moment as late as may be, after it as early: nobody wants to wait.
-    return { late: plan(fixed, links, this.open(), 'latest', this.now()), early: plan(fixed, links, this.open(), 'earliest', this.now()), order };
+    return {
+      late: plan(fixed, links, this.open(), 'latest', this.now()),
+      early: plan(fixed, links, this.open(), 'earliest', this.now()),
+      order,
+    };
   });
 
   protected readonly rows = computed((): Row[] => {
