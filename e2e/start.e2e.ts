@@ -41,7 +41,7 @@ class Started {
 }
 
 const processes = () => {
-  const pid = Number(readFileSync(join(data, 'db.pid'), 'utf8'));
+  const pid = Number(readFileSync(join(data, 'run/db.pid'), 'utf8'));
   return {
     alive: () => {
       try {

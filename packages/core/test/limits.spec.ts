@@ -47,8 +47,8 @@ function verdictOf(e: ReturnType<typeof slumpOf>, limit: Limit | undefined, comp
 describe('comparing with a limit', () => {
   it('T3 a limit that is exactly met is inside, however it is compared', () => {
     for (const comparison of ['reported', 'rounded', 'absolute'] as const) {
-      expect(compare(exact('75'), '75', 'lower', comparison).inside).toBeTrue();
-      expect(compare(exact('4.9'), '4.9', 'upper', comparison).inside).toBeTrue();
+      expect(compare({ value: exact('75') }, '75', 'lower', comparison).inside).toBeTrue();
+      expect(compare({ value: exact('4.9') }, '4.9', 'upper', comparison).inside).toBeTrue();
     }
   });
 

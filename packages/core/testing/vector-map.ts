@@ -122,7 +122,7 @@ const DOORS: Readonly<Record<string, Door>> = {
   'round.step': (i) => ({ value_reported: reported(exact(text(i, 'value')), text(i, 'step')) }),
   'e29.compare': (i) => {
     const ends = (['lower', 'upper'] as const).filter((side) => i[side] !== undefined);
-    const under = (school: 'rounded' | 'absolute') => ends.map((side) => compare(exact(text(i, 'value')), text(i, side), side, school));
+    const under = (comparison: 'rounded' | 'absolute') => ends.map((side) => compare({ value: exact(text(i, 'value')) }, text(i, side), side, comparison));
     const [rounded, absolute] = [under('rounded'), under('absolute')];
     const inside = [rounded.every((c) => c.inside), absolute.every((c) => c.inside)];
     return {
@@ -135,7 +135,7 @@ const DOORS: Readonly<Record<string, Door>> = {
   'limit.reported': (i) => {
     const ends = (['lower', 'upper'] as const).filter((side) => i[side] !== undefined);
     const under = (comparison: Comparison) =>
-      ends.map((side) => compare(exact(text(i, 'value')), text(i, side), side, comparison, text(i, 'step')));
+      ends.map((side) => compare({ value: exact(text(i, 'value')), step: text(i, 'step') }, text(i, side), side, comparison));
     const inside = (comparison: Comparison): boolean => under(comparison).every((c) => c.inside);
     const all = COMPARISON_IDS.map(inside);
     return {

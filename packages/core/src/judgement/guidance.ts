@@ -5,6 +5,7 @@ import type { Advice, AnyMethod, Exchange, Offer } from '../methods/definition.j
 import type { Evaluation } from '../methods/evaluate.js';
 import { countsWords, nextStep, say, type Code, type Params } from '../problems.js';
 import { fieldAt } from '../record/sources.js';
+import { unitLabel } from '../units/units.js';
 import type { PairVerdict } from './pairs.js';
 
 /** Something that a technician is told about a test, and what can be done about it. */
@@ -63,7 +64,7 @@ function remark(code: Code, params: Params): Pick<Told, 'code' | 'says' | 'next'
 export function offerWords(m: AnyMethod, issue: { readonly offer?: Offer; readonly exchange?: Exchange }): string | null {
   const label = (path: string): string => (fieldAt(m, path)?.label ?? path).replace(/^[A-Z](?=[a-z])/, (c) => c.toLowerCase());
   if (issue.exchange) return `Exchange ${label(issue.exchange[0])} and ${label(issue.exchange[1])}`;
-  return issue.offer ? `Meant ${issue.offer.text}` : null;
+  return issue.offer ? `Meant ${issue.offer.text} ${unitLabel(issue.offer.unit)}`.trim() : null;
 }
 
 const USUAL_STEPS: Advice = {

@@ -18,8 +18,9 @@ export function judgePair(first: VerdictState, repeat: VerdictState, apart = fal
   if (repeat === 'open') return 'waiting';
   if (first === 'void') return repeat === 'void' ? 'both-void' : 'repeat-stands';
   if (repeat === 'void') return 'waiting';
-  if (apart) return 'apart';
-  return first === 'out' && repeat === 'out' ? 'load-fails' : 'check-passes';
+  // Both out fail the load, however far apart; where one of them is inside, two so far apart decide nothing.
+  if (first === 'out' && repeat === 'out') return 'load-fails';
+  return apart ? 'apart' : 'check-passes';
 }
 
 /** Whether first and check test are further apart than d2s of their main results; null when they are not, or none is published. */

@@ -37,9 +37,19 @@ export function comparisonStep(limit: string, reportingStep?: string): string {
     : place;
 }
 
-/** The value that meets `limit`, and its text. A method without a reporting increment compares as rounded. */
-function met(value: Exact, limit: string, comparison: Comparison, reportingStep: string | undefined): { value: Exact; text: string } {
+/** A value that is to be compared, in the limit's unit. */
+export interface Figure {
+  readonly value: Exact;
+  /** The reporting step of the limit's unit, where the method has one. */
+  readonly step?: string | undefined;
+  /** As it is reported in its own unit, where it has none in the limit's: 92 min is not 1.5 h. */
+  readonly asReported?: Exact | undefined;
+}
+
+/** The value that meets `limit`, and its text. A method without any reporting increment compares as rounded. */
+function met({ value, step: reportingStep, asReported }: Figure, limit: string, comparison: Comparison): { value: Exact; text: string } {
   if (comparison === 'absolute') return { value, text: shortest(value, exact(limit)) };
+  if (comparison === 'reported' && asReported !== undefined) return { value: asReported, text: shortest(asReported, exact(limit)) };
   if (comparison === 'reported' && reportingStep !== undefined) {
     const text = reported(value, reportingStep);
     return { value: exact(text), text };
@@ -50,8 +60,8 @@ function met(value: Exact, limit: string, comparison: Comparison, reportingStep:
 }
 
 /** Compares one end; a limit that is exactly met is inside. `limit` is decimal text. */
-export function compare(value: Exact, limit: string, side: Side, comparison: Comparison, reportingStep?: string): Compared {
-  const found = met(value, limit, comparison, reportingStep);
+export function compare(figure: Figure, limit: string, side: Side, comparison: Comparison): Compared {
+  const found = met(figure, limit, comparison);
   const order = found.value.compare(exact(limit));
   return { ...found, inside: side === 'lower' ? order >= 0 : order <= 0 };
 }

@@ -4,7 +4,7 @@ import { oneSigma } from '../judgement/precision.js';
 import type { Evaluation, ValidityState } from '../methods/evaluate.js';
 import type { ResultValue } from '../methods/result.js';
 import type { AnyMethod } from '../methods/definition.js';
-import { compare, COMPARISON_IDS, type Comparison, type Compared, type Side } from './compare.js';
+import { compare, COMPARISON_IDS, type Comparison, type Compared, type Figure, type Side } from './compare.js';
 
 /** One limit of a specification. Numbers are decimal text: their last place decides the rounding. */
 export interface Limit {
@@ -96,17 +96,23 @@ interface End {
 }
 
 /** The end that decides, by one way of comparing: the failed one, else the nearer. */
-function deciding(value: Exact, limit: Limit, comparison: Comparison, step: string | undefined): End | undefined {
+function deciding(figure: Figure, limit: Limit, comparison: Comparison): End | undefined {
   const bounds = boundsOf(limit);
   return (['lower', 'upper'] as const)
     .flatMap((side): End[] => {
       const text = bounds[side];
       if (text === undefined) return [];
-      const compared = compare(value, text, side, comparison, step);
+      const compared = compare(figure, text, side, comparison);
       const margin = side === 'lower' ? compared.value.sub(exact(text)) : exact(text).sub(compared.value);
       return [{ side, text, compared, margin }];
     })
     .sort((a, b) => a.margin.compare(b.margin))[0];
+}
+
+function figureOf(value: Exact, limit: Limit, result: ResultValue): Figure {
+  const [step, own] = [result.steps[limit.unit], result.steps[result.unit]];
+  if (step !== undefined || own === undefined) return { value, step };
+  return { value, step, asReported: convert(exact(reported(exact(result.exact!), own)), result.unit, limit.unit) };
 }
 
 function weigh(
@@ -116,13 +122,14 @@ function weigh(
   result: ResultValue,
   precision: string | undefined,
 ): Pick<Verdict, 'state' | 'compared' | 'shown' | 'side' | 'margin' | 'sigma' | 'otherwise'> {
-  const step = result.steps[limit.unit];
-  const end = deciding(value, limit, comparison, step);
+  const figure = figureOf(value, limit, result);
+  const { step, asReported } = figure;
+  const end = deciding(figure, limit, comparison);
   if (!end) return { state: 'unjudged' };
   const sigma = oneSigma(precision, value, limit.unit);
   const stateOf = ({ compared, margin }: End): VerdictState =>
     !compared.inside ? 'out' : sigma !== null && margin.compare(sigma) < 0 ? 'edge' : 'within';
-  const others = Object.fromEntries(COMPARISON_IDS.map((id) => [id, stateOf(deciding(value, limit, id, step)!)])) as Record<
+  const others = Object.fromEntries(COMPARISON_IDS.map((id) => [id, stateOf(deciding(figure, limit, id)!)])) as Record<
     Comparison,
     VerdictState
   >;
@@ -130,7 +137,7 @@ function weigh(
   return {
     state: stateOf(end),
     compared: end.compared.text,
-    shown: step === undefined ? brief(value, 4) : reported(value, step),
+    shown: asReported !== undefined ? end.compared.text : step === undefined ? brief(value, 4) : reported(value, step),
     side: end.side,
     margin: fixed(end.margin, Math.max(decimalsOf(end.text), decimalsOf(end.compared.text))),
     ...(sigma ? { sigma: brief(sigma, 3) } : {}),

@@ -1,4 +1,4 @@
-import { brief, exact, type Exact } from '../numbers/exact.js';
+import { brief, exact, significant, type Exact } from '../numbers/exact.js';
 import { inUnit } from '../units/reading.js';
 import { convert, unitLabel, type UnitId } from '../units/units.js';
 import type { Params } from '../problems.js';
@@ -32,12 +32,18 @@ export function outside(range: Range, value: Exact, unit: UnitId, kgPerLitre?: s
   );
 }
 
+/** An end that was converted, to four figures, unless that puts it on the other side of what was keyed. */
+function inKeyedUnit(end: Exact, beside: Exact): string {
+  const short = exact(significant(end, 4));
+  return brief(Math.sign(short.compare(beside)) === Math.sign(end.compare(beside)) ? short : end, 4, beside);
+}
+
 /** The ends of a range in the unit that was keyed, each on the same side of what was keyed as the end itself. */
 export function rangeWords(range: Range, value: Exact, unit: UnitId, kgPerLitre?: string): Params {
   const own = kgPerLitre !== undefined && unit !== range.unit ? range.unit : unit;
   const beside = own === unit ? value : inUnit(value, unit, own, kgPerLitre);
   const words = (end: string | undefined): string | undefined =>
-    end === undefined ? undefined : own === range.unit ? end : brief(convert(exact(end), range.unit, own), 4, beside);
+    end === undefined ? undefined : own === range.unit ? end : inKeyedUnit(convert(exact(end), range.unit, own), beside);
   const ends = { least: words(range.least), above: words(range.above), most: words(range.most) };
   return {
     ...Object.fromEntries(Object.entries(ends).filter((pair): pair is [string, string] => pair[1] !== undefined)),

@@ -43,8 +43,9 @@ export class Running<S extends Shape, P extends Parameters, V> implements Run<S,
     leftOut: readonly string[] = [],
   ) {
     const x = complete(m.fields, input as Record<string, unknown>, leftOut);
-    this.x = x as In<S>;
     this.readings = check(m.fields, x, this.issues);
+    const strange = this.issues.some(({ code }) => code === 'not-an-option');
+    this.x = (strange ? chosen(m.fields, x) : x) as In<S>;
   }
 
   need(id: IdsOf<S, QtyField>, unit: UnitId): V | null {
@@ -147,6 +148,16 @@ function completeRows(fields: Shape, given: unknown): readonly Inputs[] {
   const rows = given as readonly Inputs[];
   const first = rows.findIndex((row) => complete(fields, row) !== row);
   return first < 0 ? rows : rows.map((row, i) => (i < first ? row : complete(fields, row)));
+}
+
+/** Without choices that there are not: nothing is computed with them. */
+function chosen(fields: Shape, x: Inputs): Inputs {
+  const only = ([id, value]: [string, unknown]): [string, unknown] => {
+    const field = fields[id];
+    if (field?.kind === 'rows' && value !== null) return [id, (value as readonly Inputs[]).map((row) => chosen(field.of as Shape, row))];
+    return [id, field?.kind === 'pick' && value !== null && !Object.hasOwn(field.options, value as string) ? null : value];
+  };
+  return Object.fromEntries(Object.entries(x).map(only));
 }
 
 const symbolOf = (field: Field | undefined): string => (field?.kind === 'qty' ? field.symbol : '');
