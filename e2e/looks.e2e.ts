@@ -78,7 +78,7 @@ it('water added on site goes onto the ticket', async ({ browser }) => {
   await expect(load.getByText('Water added is above zero.')).toBeVisible();
   await load.getByLabel('Water added on site').fill('45');
   await load.getByRole('button', { name: 'Add it to the ticket' }).click();
-  await expect(load.getByText(/water added \d\d:\d\d: 45 kg/)).toBeVisible();
+  await expect(load.getByText(/water added \d\d:\d\d: 45 L/)).toBeVisible();
 });
 
 it(`first load over the wire stays within ${BUDGET_KB} kB`, async ({ browser }) => {

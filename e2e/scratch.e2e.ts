@@ -228,7 +228,7 @@ it('panels show what the core says: drying, tree, trace, pairs, impacts, map, pr
   await expect(page.locator('canvas')).toHaveAttribute('aria-label', /120 min 2415\.1 g/);
   await cell(page, '3.0').fill('150');
   await cell(page, '3.1').fill('2416.0');
-  await expect(result(page, 'state')).toContainText('went up: look');
+  await expect(result(page, 'state')).toContainText('went up: find out why');
 
   await onExample(page, 'reduction-tree');
   const tree = methodById('reduction-tree')!;

@@ -7,7 +7,10 @@ interface How {
 
 const under = (id: string, spelled: Spelled, how: How = {}): Evaluation => {
   const m = methodById(id)!;
-  return evaluate(m, unspell(m.fields as Shape, spelled), { variant: how.variant ?? Object.keys(m.variants)[0]!, system: how.system ?? 'si' });
+  return evaluate(m, unspell(m.fields as Shape, spelled), {
+    variant: how.variant ?? Object.keys(m.variants)[0]!,
+    system: how.system ?? 'si',
+  });
 };
 
 /** What is offered in one press, as its button says it. */
@@ -35,16 +38,8 @@ describe('slips', () => {
       { ssd: '500 g', flaskWater: '971.6 g', flaskSample: '661.8 g', dry: '494 g' },
       ['flaskWater: Exchange flask and water to the mark and flask, sample and water to the mark'],
     ],
-    [
-      'coarse-gravity',
-      { dry: '3168 g', ssd: '2003 g', inWater: '3200 g' },
-      ['ssd: Exchange SSD mass in air and apparent mass in water'],
-    ],
-    [
-      'coarse-gravity',
-      { dry: '3200 g', ssd: '3168 g', inWater: '2003 g' },
-      ['dry: Exchange oven-dry mass in air and SSD mass in air'],
-    ],
+    ['coarse-gravity', { dry: '3168 g', ssd: '2003 g', inWater: '3200 g' }, ['ssd: Exchange SSD mass in air and apparent mass in water']],
+    ['coarse-gravity', { dry: '3200 g', ssd: '3168 g', inWater: '2003 g' }, ['dry: Exchange oven-dry mass in air and SSD mass in air']],
     [
       'compaction-factor',
       { empty: '8 kg', partial: '20.5 kg', full: '19 kg', stated: '1.09' },
@@ -53,8 +48,7 @@ describe('slips', () => {
     // A lead the wrong way round, not a tenth of it.
     ['half-cell', { potential: '285 mV', electrode: 'cse', temperature: '22 C' }, ['potential: Meant -285 mV']],
   ];
-  for (const [id, spelled, wanted, how] of cases)
-    it(`${id}: ${wanted.join(', ')}`, () => expect(offers(id, spelled, how)).toEqual(wanted));
+  for (const [id, spelled, wanted, how] of cases) it(`${id}: ${wanted.join(', ')}`, () => expect(offers(id, spelled, how)).toEqual(wanted));
 
   it('what is offered makes the whole usual, and right readings are offered nothing', () => {
     expect(offers('cylinder', { d1: '100 mm', d2: '100 mm', length: '200 mm', load: '330 kN' })).toEqual([]);
@@ -68,7 +62,9 @@ describe('slips', () => {
     const factor = { bowl: '7 L', batch: '1 m3', fine: '700 kg', coarse: '1000 kg', removed: '0 mL' };
     expect(codes('aggregate-correction', { ...factor, reading: '4.9 %' })).toEqual(['reading unlikely-result']);
     expect(codes('aggregate-correction', { ...factor, reading: '0.4 %' })).toEqual([]);
-    expect(codes('splitting', { diameters: [{ d: '150 mm' }], lengths: [{ l: '300 mm' }], load: '2310 kN' })).toContain('load implausible-value');
+    expect(codes('splitting', { diameters: [{ d: '150 mm' }], lengths: [{ l: '300 mm' }], load: '2310 kN' })).toContain(
+      'load implausible-value',
+    );
   });
 
   it('sand with 0.051 % of moisture is asked about; dry sand is not', () => {
@@ -81,7 +77,9 @@ describe('slips', () => {
     const load = under('cylinder', { d1: '6 in', d2: '6 in', length: '12 in', load: '114.2 lbf' }, { system: 'us' });
     expect(load.issues[0]?.params).toEqual(jasmine.objectContaining({ least: '1124', most: '1349000', unit: 'lbf' }));
     const cold = under('temperature', { temperature: '-6 C' }).issues[0];
-    expect(guidance(methodById('temperature')!, under('temperature', { temperature: '-6 C' }))[0]?.says).toContain('must be above -5 and at most 100 °C');
+    expect(guidance(methodById('temperature')!, under('temperature', { temperature: '-6 C' }))[0]?.says).toContain(
+      'must be above -5 and at most 100 °C',
+    );
     expect(cold?.params['unit']).toBe('°C');
   });
 
@@ -122,8 +120,14 @@ describe('what is true of a result', () => {
   });
 
   it('constant mass, overnight: a gain is not constant', () => {
-    const track = (later: string) => ({ track: [{ minute: '0 min', mass: '500 g' }, { minute: '960 min', mass: later }] });
-    const state = (later: string) => under('constant-mass', track(later), { variant: 'overnight' }).results.find((r) => r.id === 'state')?.words;
+    const track = (later: string) => ({
+      track: [
+        { minute: '0 min', mass: '500 g' },
+        { minute: '960 min', mass: later },
+      ],
+    });
+    const state = (later: string) =>
+      under('constant-mass', track(later), { variant: 'overnight' }).results.find((r) => r.id === 'state')?.words;
     expect(state('500.0 g')).toEqual(['constant']);
     expect(state('500.4 g')).not.toEqual(['constant']);
   });
@@ -167,9 +171,18 @@ describe('what is true of a result', () => {
   });
 
   it('a gain in sieving is a gain; a standard deviation of too few tests is not dropped without a word', () => {
-    const sieved = { dry: '500 g', sieves: [{ opening: '4.75 mm', retained: '100 g' }, { opening: '2.36 mm', retained: '100 g' }], pan: '325 g' };
+    const sieved = {
+      dry: '500 g',
+      sieves: [
+        { opening: '4.75 mm', retained: '100 g' },
+        { opening: '2.36 mm', retained: '100 g' },
+      ],
+      pan: '325 g',
+    };
     expect(under('gradation', sieved).validity.reasons.map((r) => r.code)).toEqual(['sieving-gain']);
-    expect(under('required-average', { specified: '28 MPa', tests: '10', deviation: '3 MPa' }).notes.map((n) => n.code)).toContain('few-tests');
+    expect(under('required-average', { specified: '28 MPa', tests: '10', deviation: '3 MPa' }).notes.map((n) => n.code)).toContain(
+      'few-tests',
+    );
   });
 
   it('sieves have names, and a pan and a total among the rows are what they say', () => {
@@ -184,14 +197,21 @@ describe('what is true of a result', () => {
       ],
     });
     expect([named.issues, named.missing]).toEqual([[], []]);
-    expect(named.results.find((r) => r.id === 'passing')?.series?.slice(0, 3).map((f) => Number(f.unrounded))).toEqual([100, 97.6, 85]);
+    expect(
+      named.results
+        .find((r) => r.id === 'passing')
+        ?.series?.slice(0, 3)
+        .map((f) => Number(f.unrounded)),
+    ).toEqual([100, 97.6, 85]);
   });
 
   it('a beam that broke outside has no strength under either loading, and a variant answers only from its own readings', () => {
     const beam = { load: '30 kN', span: '450 mm', widths: [{ b: '150 mm' }], depths: [{ d: '150 mm' }] };
     const e = under('flexure', { ...beam, at: '100 mm' });
     expect([e.validity.state, given(e, 'modulus')]).toEqual(['void', null]);
-    expect(guidance(methodById('flexure')!, e)[0]?.next).toEqual(['Break another beam of the set. Without one, report that this age has no flexural strength.']);
+    expect(guidance(methodById('flexure')!, e)[0]?.next).toEqual([
+      'Break another beam of the set. Without one, report that this age has no flexural strength.',
+    ]);
     // A slump measured to the centre is none to the highest point.
     expect(given(under('slump', { shape: 'true', mold: '300 mm', drop: '100 mm' }, { variant: 'en' }), 'slump')).toBeNull();
     expect(given(under('slump', { shape: 'true', mold: '300 mm', dropHighest: '100 mm' }, { variant: 'en' }), 'slump')).toBe('100');

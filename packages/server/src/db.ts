@@ -20,8 +20,8 @@ export function connect(url: string): Pool {
 /** A database that does not answer within this, ms, is away: frozen, or its disk is. */
 const LONGEST_QUERY = 8000;
 
-export async function select<T>(cx: Cx, sql: string, values: readonly unknown[] = []): Promise<T[]> {
-  const [rows] = await cx.query<RowDataPacket[]>({ sql, timeout: LONGEST_QUERY }, [...values]);
+export async function select<T>(cx: Cx, sql: string, values: readonly unknown[] = [], timeout = LONGEST_QUERY): Promise<T[]> {
+  const [rows] = await cx.query<RowDataPacket[]>({ sql, timeout }, [...values]);
   return rows as T[];
 }
 

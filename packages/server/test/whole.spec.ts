@@ -94,7 +94,11 @@ describe('what a sample says as a whole', () => {
     // Free water 700 + 4400/1.047·(4.7 − 1.2) % = 847.1 kg, w/cm 0.415; 0.45 · 2040 = 918 kg leaves 70.9 kg.
     expect([result(water, 'may'), result(water, 'amount'), result(water, 'minutes')]).toEqual(['yes', '70', '60']);
     expect(result(wcm, 'wcm')).toBe('0.42');
-    expect(guidance(methodById('water-on-site')!, water!).map((t) => t.says).join(' ')).toContain('70 L');
+    expect(
+      guidance(methodById('water-on-site')!, water!)
+        .map((t) => t.says)
+        .join(' '),
+    ).toContain('70 L');
   });
 
   it('water on site: once, not past the time, not past w/cm, each with its reason', () => {
@@ -126,7 +130,13 @@ describe('what a sample says as a whole', () => {
       { id: 'p2', kind: 'portion', at: iso(28), part: 'middle', by: 'a' },
       { id: 'f', kind: 'finished', at: iso(29), by: 'a' },
     ];
-    const sources = { 'sample.portions': [{ at: iso(10), part: 'middle' }, { at: iso(28), part: 'middle' }], 'sample.finished': iso(29) };
+    const sources = {
+      'sample.portions': [
+        { at: iso(10), part: 'middle' },
+        { at: iso(28), part: 'middle' },
+      ],
+      'sample.finished': iso(29),
+    };
     const e = slump(sampleOf({ events, sources }), '95', 30).evaluation;
     expect([e.validity.state, e.validity.reasons.map((r) => r.code), result(e, 'slump')]).toEqual(['void', ['sample-void'], null]);
     expect(say(e.validity.reasons[0]!.code, e.validity.reasons[0]!.params)).toContain('18 min');
@@ -151,7 +161,10 @@ describe('what a sample says as a whole', () => {
 
   it('cross-checks and likely causes come with their evidence, and water on the ticket is among the causes', () => {
     // A material without a gravity: the air-free density is the design's, which knows no water of the site.
-    const load = { ...watered('120', 10), materials: [...base.load.materials, { name: 'Slag', role: 'cementitious', actual: '300', unit: 'kg' }] };
+    const load = {
+      ...watered('120', 10),
+      materials: [...base.load.materials, { name: 'Slag', role: 'cementitious', actual: '300', unit: 'kg' }],
+    };
     const sample = sampleOf({ load, sources: { 'mix.theoretical': { text: '2433', unit: 'kg/m3' } } });
     const weighed = { full: ['18.80', 'kg'], empty: ['3.21', 'kg'], volume: ['7.043', 'L'], design: ['6', 'm3'] } as const;
     const rows = [

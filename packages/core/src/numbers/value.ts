@@ -24,10 +24,10 @@ export class Exact {
   /** Bound of |value − near|: 0 when `near` is the value itself, Infinity when nothing is known. */
   readonly off: number;
   /** How the fraction is found when it is asked for: let go of once it is known, but for the text of a reading. */
-  #how: Operation | (() => Fraction) | null;
-  #a: Exact | readonly Exact[] | string | null;
+  private _how: Operation | (() => Fraction) | null;
+  private _a: Exact | readonly Exact[] | string | null;
   /** The second operand, and the fraction once it is known: a long series holds many of these. */
-  #b: Exact | Fraction | null;
+  private _b: Exact | Fraction | null;
 
   private constructor(
     near: number,
@@ -39,9 +39,9 @@ export class Exact {
     this.near = near;
     // A bound that is not a number decides nothing.
     this.off = off >= 0 ? off : Infinity;
-    this.#how = how;
-    this.#a = a;
-    this.#b = b;
+    this._how = how;
+    this._a = a;
+    this._b = b;
   }
 
   /** A whole number that doubles hold exactly. */
@@ -60,7 +60,7 @@ export class Exact {
 
   /** The decimal text that it was read from, where it is a reading or a constant as it stands. */
   get text(): string | null {
-    return this.#how === 'text' ? (this.#a as string) : null;
+    return this._how === 'text' ? (this._a as string) : null;
   }
 
   static fraction(whole: Fraction): Exact {
@@ -97,46 +97,46 @@ export class Exact {
     return new Exact(near, bound(sumBound(values, sum) / n, near, false), 'mean', values, null);
   }
 
-  get #whole(): Fraction | null {
-    return this.#b instanceof Fraction ? this.#b : null;
+  private get _whole(): Fraction | null {
+    return this._b instanceof Fraction ? this._b : null;
   }
 
   /** The whole value, in lowest terms. */
   get fraction(): Fraction {
-    if (this.#whole) return this.#whole;
+    if (this._whole) return this._whole;
     // A long sum may be a deep tree: walked with a stack of our own.
     const stack: Exact[] = [this];
     for (let x = stack.at(-1); x; x = stack.at(-1)) {
       const before = stack.length;
-      if (!x.#whole) for (const part of x.#parts()) if (!part.#whole) stack.push(part);
+      if (!x._whole) for (const part of x._parts()) if (!part._whole) stack.push(part);
       if (stack.length > before) continue;
-      if (!x.#whole) {
-        x.#b = x.#work();
+      if (!x._whole) {
+        x._b = x._work();
         // What it came from can go; the text of a reading stays, it is short.
-        if (x.#how !== 'text') x.#how = x.#a = null;
+        if (x._how !== 'text') x._how = x._a = null;
       }
       stack.pop();
     }
-    return this.#whole!;
+    return this._whole!;
   }
 
   /** The values that it is made of. */
-  #parts(): readonly Exact[] {
-    if (this.#a instanceof Exact) return this.#b instanceof Exact ? [this.#a, this.#b] : [this.#a];
-    return this.#a === null || typeof this.#a === 'string' ? [] : this.#a;
+  private _parts(): readonly Exact[] {
+    if (this._a instanceof Exact) return this._b instanceof Exact ? [this._a, this._b] : [this._a];
+    return this._a === null || typeof this._a === 'string' ? [] : this._a;
   }
 
-  #work(): Fraction {
-    const how = this.#how!;
+  private _work(): Fraction {
+    const how = this._how!;
     if (typeof how === 'function') return how();
-    if (how === 'text') return new Fraction(this.#a as string);
+    if (how === 'text') return new Fraction(this._a as string);
     if (how === 'sum' || how === 'mean') {
-      const values = this.#a as readonly Exact[];
+      const values = this._a as readonly Exact[];
       const sum = wholeSum(values, 0, values.length);
       return how === 'sum' ? sum : sum.div(values.length);
     }
-    const a = (this.#a as Exact).fraction;
-    return how === 'neg' || how === 'abs' ? a[how]() : a[how]((this.#b as Exact).fraction);
+    const a = (this._a as Exact).fraction;
+    return how === 'neg' || how === 'abs' ? a[how]() : a[how]((this._b as Exact).fraction);
   }
 
   add(y: Exact | number): Exact {

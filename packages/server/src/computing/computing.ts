@@ -10,9 +10,9 @@ const LONGEST = 5000;
 /** So many may wait for the thread. */
 const MOST_WAITING = 16;
 
-/** Built, the worker lies beside; in the sources it is TypeScript. */
+/** Built, the worker lies beside; in the sources it is TypeScript, and a thread has to be told how to read it. */
 const BUILT = new URL('./worker.js', import.meta.url);
-const WORKER = existsSync(BUILT) ? BUILT : new URL('./worker.ts', import.meta.url);
+const FROM_SOURCES = `import('tsx/esm/api').then((tsx) => (tsx.register(), import(${JSON.stringify(new URL('./worker.ts', import.meta.url).href)})))`;
 
 interface Job {
   readonly question: Question;
@@ -65,7 +65,7 @@ export class Computing {
   }
 
   private start(): Worker {
-    const worker = new Worker(WORKER, WORKER.pathname.endsWith('.ts') ? { execArgv: ['--import', 'tsx'] } : {});
+    const worker = existsSync(BUILT) ? new Worker(BUILT) : new Worker(FROM_SOURCES, { eval: true });
     worker.unref();
     worker.on('message', (found: Answer) => {
       const { running } = this;
