@@ -19,7 +19,7 @@ import { compositeOf } from './composite.js';
 import type { Reading, Sample, Test } from './resources.js';
 
 type Known = Pick<Sample, 'events' | 'load' | 'revision' | 'sources' | 'kit' | 'tests'>;
-type Place = Pick<Test, 'method' | 'variant' | 'system' | 'startedAt' | 'equipmentId' | 'retestOf' | 'readings'>;
+type Started = Pick<Test, 'method' | 'variant' | 'system' | 'startedAt' | 'equipmentId' | 'retestOf' | 'readings'>;
 
 /** One value that was read, as the page drafts it or the table keeps it. */
 export interface Entry {
@@ -74,7 +74,7 @@ export function eventsOf(sample: Pick<Sample, 'events' | 'load'>, test?: Pick<Te
  * The page (with drafts) and the server (with readings) both come through here, so that both
  * compute on the same inputs.
  */
-export function situation(sample: Known, test: Place, entries: ReadonlyMap<string, Entry>): Situation | null {
+export function situation(sample: Known, test: Started, entries: ReadonlyMap<string, Entry>): Situation | null {
   const method = methodById(test.method);
   if (!method) return null;
   const kit = sample.kit.find((k) => k.id === test.equipmentId);
@@ -96,7 +96,7 @@ export function situation(sample: Known, test: Place, entries: ReadonlyMap<strin
 }
 
 /** What the record says for and against a test: its equipment, its sample, water that came later. */
-function onRecord(sample: Known, test: Place, method: AnyMethod, kit: Kit | undefined): Pick<How, 'marks' | 'voids' | 'notes'> {
+function onRecord(sample: Known, test: Started, method: AnyMethod, kit: Kit | undefined): Pick<How, 'marks' | 'voids' | 'notes'> {
   const marks: Remark[] = kitMarks(kit, test.startedAt.slice(0, 10));
   if (method.work?.on !== 'fresh') return { marks };
   const { validity } = compositeOf(sample.sources, test.system);
@@ -108,7 +108,7 @@ function onRecord(sample: Known, test: Place, method: AnyMethod, kit: Kit | unde
   };
 }
 
-function sourcesFor(sample: Known, test: Place, kit: Kit | undefined): Sources {
+function sourcesFor(sample: Known, test: Started, kit: Kit | undefined): Sources {
   const before = sample.tests.find((t) => t.id === test.retestOf);
   const shape = before && inForce(before.readings).get('shape')?.text;
   // What was in the truck when it was tested.

@@ -14,7 +14,7 @@ import {
   type System,
   type UnitId,
 } from '../src/index.js';
-import { places } from '../src/methods/reduction/tree.js';
+import { branches } from '../src/methods/reduction/tree.js';
 import { normalShare, studentShare } from '../src/numbers/distributions.js';
 
 const q = (text: string, unit: UnitId) => ({ text, unit });
@@ -56,7 +56,7 @@ describe('one bulk for several tests', () => {
   it('hands out places of which none holds another, and all of the bulk is accounted for', () => {
     fc.assert(
       fc.property(fc.array(fc.integer({ min: 0, max: 7 }), { minLength: 1, maxLength: 8 }), (depths) => {
-        const plan = places(depths);
+        const plan = branches(depths);
         const whole = depths.reduce((sum, d) => sum + 2 ** -d, 0);
         if (whole > 1) return expect(plan).toBeNull();
         const all = [...plan!.leaves, ...plan!.kept];

@@ -31,14 +31,14 @@ export interface Columns {
 }
 
 /** A row that is being read. Its path is written out only for an issue: a long series has few. */
-interface Place {
+interface RowAt {
   readonly rows: string;
-  readonly within: Place | null;
+  readonly within: RowAt | null;
   index: number;
 }
 
-const pathOf = (id: string, place: Place | null): string =>
-  place === null ? id : `${pathOf(place.rows, place.within)}.${place.index}.${id}`;
+const pathOf = (id: string, at: RowAt | null): string =>
+  at === null ? id : `${pathOf(at.rows, at.within)}.${at.index}.${id}`;
 
 type Inputs = Readonly<Record<string, unknown>>;
 
@@ -52,44 +52,44 @@ export function check(fields: Shape, x: Inputs, issues: Issue[]): Readings {
   return readings;
 }
 
-function checkRows(fields: Shape, rows: readonly Inputs[], place: Place, issues: Issue[]): Columns {
+function checkRows(fields: Shape, rows: readonly Inputs[], at: RowAt, issues: Issue[]): Columns {
   const columns: Columns = {};
   for (const id in fields) columns[id] = new Array<null>(rows.length).fill(null);
-  for (; place.index < rows.length; place.index++) {
-    const row = rows[place.index]!;
-    for (const id in fields) columns[id]![place.index] = checkField(fields[id]!, row[id], id, place, issues);
+  for (; at.index < rows.length; at.index++) {
+    const row = rows[at.index]!;
+    for (const id in fields) columns[id]![at.index] = checkField(fields[id]!, row[id], id, at, issues);
   }
   return columns;
 }
 
-function checkField(field: Field, value: unknown, id: string, place: Place | null, issues: Issue[]): Exact | Columns | null {
+function checkField(field: Field, value: unknown, id: string, at: RowAt | null, issues: Issue[]): Exact | Columns | null {
   if (value === null || value === undefined) return null;
   switch (field.kind) {
     case 'qty':
-      return checkQuantity(field, value as Keyed, id, place, issues);
+      return checkQuantity(field, value as Keyed, id, at, issues);
     case 'rows':
-      return checkRows(field.of as Shape, value as readonly Inputs[], { rows: id, within: place, index: 0 }, issues);
+      return checkRows(field.of as Shape, value as readonly Inputs[], { rows: id, within: at, index: 0 }, issues);
     case 'pick':
       if (!Object.hasOwn(field.options, value as string))
-        issues.push({ code: 'not-an-option', severity: 'impossible', path: pathOf(id, place), params: { got: value as string } });
+        issues.push({ code: 'not-an-option', severity: 'impossible', path: pathOf(id, at), params: { got: value as string } });
       return null;
     case 'instant':
       if (value !== '' && momentOf(value as string) === null)
-        issues.push({ code: 'not-a-time', severity: 'impossible', path: pathOf(id, place), params: { got: value as string } });
+        issues.push({ code: 'not-a-time', severity: 'impossible', path: pathOf(id, at), params: { got: value as string } });
       return null;
     case 'text':
       return null;
   }
 }
 
-function checkQuantity(field: QtyField, keyed: Keyed, id: string, place: Place | null, issues: Issue[]): Exact | null {
+function checkQuantity(field: QtyField, keyed: Keyed, id: string, at: RowAt | null, issues: Issue[]): Exact | null {
   const value = read(keyed, field.dimension, field);
   if (!(value instanceof Exact)) {
     if (value.fault === 'empty') return null;
     issues.push({
       code: value.fault,
       severity: 'impossible',
-      path: pathOf(id, place),
+      path: pathOf(id, at),
       params: { got: keyed.text.trim(), unit: labelOf(keyed.unit), units: unitsFor(field).map(unitLabel).join(', ') },
       ...(value.offer ? { offer: value.offer } : {}),
     });
@@ -103,7 +103,7 @@ function checkQuantity(field: QtyField, keyed: Keyed, id: string, place: Place |
   issues.push({
     code: impossible ? 'impossible-value' : 'implausible-value',
     severity: impossible ? 'impossible' : 'implausible',
-    path: pathOf(id, place),
+    path: pathOf(id, at),
     params: {
       ...(range ? rangeWords(range, value, keyed.unit, field.kgPerLitre) : {}),
       got: keyed.text.trim(),

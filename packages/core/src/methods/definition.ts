@@ -266,8 +266,8 @@ export interface Method<S extends Shape = Shape, P extends Parameters = Paramete
   readonly steps: readonly Step<P>[];
   /** Equipment that must be picked, because its calibration or its size enters the result. */
   readonly kit?: KitKind;
-  /** Its place among the tests of a kind of sample, in the order of the work. */
-  readonly work?: { readonly on: 'fresh'; readonly place: number; readonly aggregate?: 'normal' | 'porous' };
+  /** Where it stands among the tests of a kind of sample, in the order of the work. */
+  readonly work?: { readonly on: 'fresh'; readonly order: number; readonly aggregate?: 'normal' | 'porous' };
   /** What a form shows when nothing is keyed yet: from the demonstration scenario, in SI, with the readings of every variant. */
   readonly example: Spelled;
   /** Examples of ways through it that the first does not take: for the formulas of its page. */

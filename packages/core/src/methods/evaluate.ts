@@ -133,7 +133,14 @@ function validityOf(voided: readonly Remark[], marked: readonly Remark[]): Valid
 }
 
 function rounding(symbol: string, value: Exact, step: string, text: string, unit: UnitId): WorkingLine {
-  return { kind: 'rounding', symbol, symbols: figuresOf(step) === null ? `to ${step}` : `to ${step.slice(1)} significant figures`, numbers: shown(value), value: text, unit: unitLabel(unit) };
+  return {
+    kind: 'rounding',
+    symbol,
+    symbols: figuresOf(step) === null ? `to ${step}` : `to ${step.slice(1)} significant figures`,
+    numbers: shown(value),
+    value: text,
+    unit: unitLabel(unit),
+  };
 }
 
 /** The method's own windows against what happened; a clock that has not run out yet says nothing. */

@@ -14,7 +14,7 @@ const MOST_WAITING = 16;
 const BUILT = new URL('./worker.js', import.meta.url);
 const FROM_SOURCES = `import('tsx/esm/api').then((tsx) => (tsx.register(), import(${JSON.stringify(new URL('./worker.ts', import.meta.url).href)})))`;
 
-interface Job {
+interface Task {
   readonly question: Question;
   readonly done: (answer: Answer) => void;
   readonly failed: (error: unknown) => void;
@@ -31,8 +31,8 @@ function sizeOf(value: unknown, most = SMALL): number {
 /** Where computations run: small ones here, big ones in a thread with a time limit, one after the other. */
 export class Computing {
   private worker: Worker | null = null;
-  private running: { readonly job: Job; readonly timer: NodeJS.Timeout } | null = null;
-  private readonly waiting: Job[] = [];
+  private running: { readonly task: Task; readonly timer: NodeJS.Timeout } | null = null;
+  private readonly waiting: Task[] = [];
 
   constructor(private readonly longest = LONGEST) {}
 
@@ -53,15 +53,15 @@ export class Computing {
 
   private next(): void {
     if (this.running) return;
-    const job = this.waiting.shift();
-    if (!job) return;
+    const task = this.waiting.shift();
+    if (!task) return;
     const worker = (this.worker ??= this.start());
     const timer = setTimeout(
       () => this.fail(new Refused('too-long', `This takes more than ${this.longest / 1000} s here. Send fewer rows.`)),
       this.longest,
     );
-    this.running = { job, timer };
-    worker.postMessage(job.question);
+    this.running = { task, timer };
+    worker.postMessage(task.question);
   }
 
   private start(): Worker {
@@ -70,7 +70,7 @@ export class Computing {
     worker.on('message', (found: Answer) => {
       const { running } = this;
       this.settle();
-      running?.job.done(found);
+      running?.task.done(found);
       this.next();
     });
     worker.on('error', (error) => this.fail(error));
@@ -83,7 +83,7 @@ export class Computing {
     this.settle();
     this.worker = null;
     void worker?.terminate();
-    running?.job.failed(error);
+    running?.task.failed(error);
     this.next();
   }
 

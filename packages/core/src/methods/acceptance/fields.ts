@@ -8,7 +8,7 @@ export const SHORT_BY: { readonly upTo: Record<System, string>; readonly shortBy
 };
 
 /** Tests of a series in one request; the page takes any length. */
-export const LONG_SERIES = 5000;
+export const LONG_SERIES = 3000;
 
 export const DECIDES = { text: 'Results support, and never replace, the engineer’s decision.' } as const;
 

@@ -16,7 +16,7 @@ export const strengthStatistics = method({
   about: 'Mean and scatter of strength tests, the scatter within tests from their companions, and running means.',
   panel: 'series',
   fields: {
-    tests: rows('Strength tests', { companions: rows('Companions', { strength: strength('x', 'Strength') }, { most: 4 }) }, { most: 2000 }),
+    tests: rows('Strength tests', { companions: rows('Companions', { strength: strength('x', 'Strength') }, { most: 4 }) }, { most: 450 }),
     target: { ...strength('X_t', 'Target for the cumulative sum'), optional: true, hint: 'else the mean' },
     specified: { ...strength('f’c', 'Specified strength f’c'), optional: true },
   },

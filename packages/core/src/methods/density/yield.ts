@@ -59,7 +59,7 @@ const fields = {
       moisture: { ...percent('p', 'Total moisture'), optional: true },
       absorption: { ...percent('a', 'Absorption'), optional: true },
     },
-    { from: 'ticket.batch' },
+    { from: 'ticket.batch', most: 60 },
   ),
   design: qty(
     'volume',
@@ -151,7 +151,7 @@ export const yieldMethod = method({
   },
   steps: FILLING_STEPS,
   kit: 'measure',
-  work: { on: 'fresh', place: 3 },
+  work: { on: 'fresh', order: 3 },
   windows: [startWithin5(C138, 'Filling the measure started')],
   advice: [
     {

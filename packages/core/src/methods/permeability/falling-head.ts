@@ -14,11 +14,15 @@ export const fallingHead = method({
     tube: qty('area', 'a', 'Area of the tube', { si: 'cm2', us: 'in2' }, { possible: { unit: 'cm2', above: '0', most: '10000' } }),
     specimen: qty('area', 'A', 'Area of the specimen', { si: 'cm2', us: 'in2' }, { possible: { unit: 'cm2', above: '0', most: '10000' } }),
     length: qty('length', 'L', 'Length of the specimen', { si: 'cm', us: 'in' }, cm),
-    trials: rows('Trials', {
-      time: qty('time', 't', 'Time', { si: 's', us: 's' }, { possible: { unit: 's', above: '0', most: '10000000' } }),
-      h1: qty('length', 'h1', 'Head at the start', { si: 'cm', us: 'in' }, cm),
-      h2: qty('length', 'h2', 'Head at the end', { si: 'cm', us: 'in' }, cm),
-    }),
+    trials: rows(
+      'Trials',
+      {
+        time: qty('time', 't', 'Time', { si: 's', us: 's' }, { possible: { unit: 's', above: '0', most: '10000000' } }),
+        h1: qty('length', 'h1', 'Head at the start', { si: 'cm', us: 'in' }, cm),
+        h2: qty('length', 'h2', 'Head at the end', { si: 'cm', us: 'in' }, cm),
+      },
+      { most: 60 },
+    ),
   },
   results: {
     trials: { label: 'Permeability of each trial', symbol: 'K', units: { si: 'cm/s', us: 'cm/s' }, along: 'trials' },

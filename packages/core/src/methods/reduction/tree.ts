@@ -5,35 +5,35 @@ import { leastFor, largestFor, NOMINAL, TESTS } from './least-mass.js';
 import { C702, R76 } from './reduction.js';
 
 /**
- * A place in the tree of halves: '' is the bulk, 'L' its left half, 'LR' the right half of that.
+ * A branch in the tree of halves: '' is the bulk, 'L' its left half, 'LR' the right half of that.
  * Only codes are made here: which pan is left is the technician's to alternate.
  */
-type Place = string;
+type Branch = string;
 
 /** Whether leaves at these depths fit into one whole: Σ 2⁻ⁿ ≤ 1. */
 const fit = (depths: readonly number[]): boolean => depths.reduce((sum, d) => sum + 2 ** -d, 0) <= 1;
 
 /**
- * Hands out places at these depths so that none lies within another, shallow ones first; and what
+ * Hands out branches at these depths so that none lies within another, shallow ones first; and what
  * is left over, which is kept. Null when the depths ask for more than the whole.
  */
-export function places(depths: readonly number[]): { leaves: Place[]; kept: Place[] } | null {
+export function branches(depths: readonly number[]): { leaves: Branch[]; kept: Branch[] } | null {
   if (!fit(depths)) return null;
-  const leaves: Place[] = depths.map(() => '');
-  /** Free places by their depth. */
-  const free: Place[][] = [['']];
+  const leaves: Branch[] = depths.map(() => '');
+  /** Free branches by their depth. */
+  const free: Branch[][] = [['']];
   const order = depths.map((_d, i) => i).sort((a, b) => depths[a]! - depths[b]! || a - b);
   for (const i of order) {
     const depth = depths[i]!;
-    // The deepest free place that is shallow enough: the larger splits stay whole.
+    // The deepest free branch that is shallow enough: the larger splits stay whole.
     let at = Math.min(depth, free.length - 1);
     while (at > 0 && !free[at]?.length) at--;
-    let place = free[at]!.shift()!;
-    while (place.length < depth) {
-      (free[place.length + 1] ??= []).push(`${place}R`);
-      place += 'L';
+    let branch = free[at]!.shift()!;
+    while (branch.length < depth) {
+      (free[branch.length + 1] ??= []).push(`${branch}R`);
+      branch += 'L';
     }
-    leaves[i] = place;
+    leaves[i] = branch;
   }
   return { leaves, kept: free.flatMap((level) => level?.sort() ?? []) };
 }
@@ -140,14 +140,14 @@ export const reductionTree = method({
     r.series('least', known, unit);
     if (bulk === null) return;
     const depths = known.map((m) => depthOf(c.value(bulk), c.value(m)));
-    const plan = depths.some((d) => d < 0) ? null : places(depths);
+    const plan = depths.some((d) => d < 0) ? null : branches(depths);
     if (!plan) {
       // The least bulk, by doubling what the least masses ask for, that feeds them all.
       const needed = needs(known.map((m) => c.value(m)));
       r.result('needed', c.num(needed), unit);
       return r.refuse('bulk-too-small-for-all', 'bulk', { least: `${brief(exact(needed), 4)} ${unit}` });
     }
-    const mass = (place: Place) => c.div(bulk, c.num(String(2 ** place.length)));
+    const mass = (branch: Branch) => c.div(bulk, c.num(String(2 ** branch.length)));
     r.says('splits', plan.leaves);
     r.series(
       'cuts',

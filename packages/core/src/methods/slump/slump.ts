@@ -197,7 +197,7 @@ export const slump = method({
     },
     { text: 'Gloves, eyes covered. Fresh paste burns skin: rinse at once, never kneel in it.', caution: true },
   ],
-  work: { on: 'fresh', place: 2 },
+  work: { on: 'fresh', order: 2 },
   windows: [startWithin5(C143, 'Slump test started')],
   advice: [
     {

@@ -59,7 +59,7 @@ export const temperature = method({
     { text: 'Wipe the sensor at once. Gloves: fresh paste burns skin.', caution: true },
   ],
   kit: 'thermometer',
-  work: { on: 'fresh', place: 1 },
+  work: { on: 'fresh', order: 1 },
   windows: [
     {
       id: 'temperature-within-5',

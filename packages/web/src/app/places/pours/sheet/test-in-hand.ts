@@ -84,7 +84,7 @@ export class TestInHand {
 
   protected readonly draft = computed(() => this.row().draft);
   protected readonly locked = computed(() => this.draft()?.state === 'keeping');
-  protected readonly place = computed(() => this.draft() ?? this.row().test ?? this.blank());
+  protected readonly setup = computed(() => this.draft() ?? this.row().test ?? this.blank());
   private readonly blank = computed(() =>
     blankDraft(this.sample(), this.row().method, () => crypto.randomUUID(), new Date(untracked(this.now)).toISOString()),
   );
@@ -105,7 +105,7 @@ export class TestInHand {
     const { method, test, evaluation } = this.row();
     const current = inForce(test?.readings ?? []);
     const entries = (this.draft() ?? (test ? null : this.blank()))?.entries ?? {};
-    return keyedFields(method, this.place().variant).map(([id, field]) => ({
+    return keyedFields(method, this.setup().variant).map(([id, field]) => ({
       id,
       field,
       kept: current.get(id) ?? null,
@@ -223,7 +223,7 @@ export class TestInHand {
   }
 
   protected unit(f: Shown): UnitId {
-    return f.entry?.unit ?? f.kept?.unit ?? asQty(f.field).units[this.place().system];
+    return f.entry?.unit ?? f.kept?.unit ?? asQty(f.field).units[this.setup().system];
   }
 
   protected readonly asQty = asQty;
@@ -310,7 +310,7 @@ export class TestInHand {
 
   /** `hh:mm:ss` of today, in the device's zone: for a test that is keyed after it was made. */
   protected startedText(): string {
-    const at = this.place().startedAt;
+    const at = this.setup().startedAt;
     return at ? new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit', second: '2-digit' }).format(new Date(at)) : '';
   }
 
@@ -408,8 +408,8 @@ export class TestInHand {
   /** What the consolidation method says for the measure, before it is filled. */
   protected readonly consolidateWords = computed(() => {
     const c = this.consolidation();
-    const place = this.row().method.work?.place;
-    if (!c || this.row().test || place === undefined || place < 3) return null;
+    const order = this.row().method.work?.order;
+    if (!c || this.row().test || order === undefined || order < 3) return null;
     return c.words;
   });
 }

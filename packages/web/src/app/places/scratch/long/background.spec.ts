@@ -1,7 +1,7 @@
 import { exampleOf } from '@keen-mortar/core/examples';
 import { evaluate, methodById } from '@keen-mortar/core';
 import { Asker, inBackground } from './background';
-import type { CurveJob, Job, Message, SeriesJob } from './jobs';
+import type { CurveTask, Task, Message, SeriesTask } from './tasks';
 import { work } from './work';
 
 /** A worker that answers when it is told to. */
@@ -9,13 +9,13 @@ class StubWorker {
   static made: StubWorker[] = [];
   onmessage: ((event: MessageEvent<Message>) => void) | null = null;
   onerror: ((event: ErrorEvent) => void) | null = null;
-  readonly jobs: Job[] = [];
+  readonly tasks: Task[] = [];
   ended = false;
   constructor() {
     StubWorker.made.push(this);
   }
-  postMessage(job: Job): void {
-    this.jobs.push(job);
+  postMessage(task: Task): void {
+    this.tasks.push(task);
   }
   terminate(): void {
     this.ended = true;
@@ -26,7 +26,7 @@ class StubWorker {
 }
 
 const pairs = methodById('early-warning')!;
-const curve = (text: string): CurveJob => ({
+const curve = (text: string): CurveTask => ({
   kind: 'curve',
   method: 'early-warning',
   variant: 'pairs',
@@ -36,7 +36,7 @@ const curve = (text: string): CurveJob => ({
   places: [{ text, unit: 'MPa' }],
   results: ['expected', 'low'],
 });
-const series: SeriesJob = { kind: 'series', text: '30\n31', simulate: 0, companions: false, specified: null, system: 'si', unit: 'MPa' };
+const series: SeriesTask = { kind: 'series', text: '30\n31', simulate: 0, companions: false, specified: null, system: 'si', unit: 'MPa' };
 
 describe('away from the page', () => {
   const real = globalThis.Worker;
@@ -70,11 +70,11 @@ describe('away from the page', () => {
 
   it('of questions asked while one is answered only the newest is asked, and only its answer counts', () => {
     const answered: string[] = [];
-    const asker = new Asker<CurveJob>((answer, job) => answered.push(`${job.places[0]!.text}: ${answer['expected']?.length}`));
+    const asker = new Asker<CurveTask>((answer, task) => answered.push(`${task.places[0]!.text}: ${answer['expected']?.length}`));
     for (const text of ['23', '24', '25']) asker.ask(curve(text));
-    expect(first().jobs.length).toBe(1);
+    expect(first().tasks.length).toBe(1);
     first().say({ answer: { expected: [1] } });
-    expect([first().jobs.length, answered]).toEqual([2, []]);
+    expect([first().tasks.length, answered]).toEqual([2, []]);
     first().say({ answer: { expected: [1, 2] } });
     expect(answered).toEqual(['25: 2']);
     asker.end();
@@ -82,8 +82,8 @@ describe('away from the page', () => {
   });
 
   it('a curve is the method’s own answer at each place, and nothing where it has none', () => {
-    const job = curve('23.9');
-    const answer = work({ ...job, places: [...job.places, { text: 'tall', unit: 'MPa' }] }, () => undefined);
+    const task = curve('23.9');
+    const answer = work({ ...task, places: [...task.places, { text: 'tall', unit: 'MPa' }] }, () => undefined);
     const e = evaluate(pairs, exampleOf(pairs), { variant: 'pairs', system: 'si' });
     const expected = Number(e.results.find((r) => r.id === 'expected')!.unrounded);
     expect(answer['expected']).toEqual([expected, null]);

@@ -1,4 +1,4 @@
-import type { AnswerOf, Job, Message } from './jobs';
+import type { AnswerOf, Task, Message } from './tasks';
 
 export interface Running<A> {
   readonly answer: Promise<A>;
@@ -7,13 +7,13 @@ export interface Running<A> {
 }
 
 /** Computes away from the page, in a worker of its own, so that the page stays at hand. */
-export function inBackground<J extends Job>(job: J, tell: (share: number, doing: string) => void = () => undefined): Running<AnswerOf<J>> {
+export function inBackground<T extends Task>(task: T, tell: (share: number, doing: string) => void = () => undefined): Running<AnswerOf<T>> {
   const worker = new Worker(new URL('./compute.worker', import.meta.url), { type: 'module' });
-  const answer = new Promise<AnswerOf<J>>((resolve, reject) => {
+  const answer = new Promise<AnswerOf<T>>((resolve, reject) => {
     worker.onmessage = ({ data }: MessageEvent<Message>) => {
       if ('progress' in data) return tell(data.progress, data.doing);
       worker.terminate();
-      if ('answer' in data) resolve(data.answer as AnswerOf<J>);
+      if ('answer' in data) resolve(data.answer as AnswerOf<T>);
       else reject(new Error(data.fault));
     };
     worker.onerror = (event) => {
@@ -21,36 +21,36 @@ export function inBackground<J extends Job>(job: J, tell: (share: number, doing:
       reject(new Error(event.message));
     };
   });
-  worker.postMessage(job);
+  worker.postMessage(task);
   return { answer, cancel: () => worker.terminate() };
 }
 
 /** One worker for one kind of question asked again and again: only the newest answer counts. */
-export class Asker<J extends Job> {
+export class Asker<T extends Task> {
   private worker: Worker | null = null;
   private busy = false;
-  private next: J | null = null;
+  private next: T | null = null;
 
-  constructor(private readonly answered: (answer: AnswerOf<J>, job: J) => void) {}
+  constructor(private readonly answered: (answer: AnswerOf<T>, task: T) => void) {}
 
-  ask(job: J): void {
-    this.next = job;
+  ask(task: T): void {
+    this.next = task;
     if (!this.busy) this.send();
   }
 
   private send(): void {
-    const job = this.next;
-    if (!job) return;
+    const task = this.next;
+    if (!task) return;
     this.next = null;
     this.busy = true;
     this.worker ??= new Worker(new URL('./compute.worker', import.meta.url), { type: 'module' });
     this.worker.onmessage = ({ data }: MessageEvent<Message>) => {
       if ('progress' in data) return;
       this.busy = false;
-      if ('answer' in data && this.next === null) this.answered(data.answer as AnswerOf<J>, job);
+      if ('answer' in data && this.next === null) this.answered(data.answer as AnswerOf<T>, task);
       this.send();
     };
-    this.worker.postMessage(job);
+    this.worker.postMessage(task);
   }
 
   end(): void {

@@ -1,10 +1,10 @@
 /// <reference lib="webworker" />
-import type { Job, Message } from './jobs';
+import type { Task, Message } from './tasks';
 import { work } from './work';
 
 const post = (message: Message): void => postMessage(message);
 
-addEventListener('message', ({ data }: MessageEvent<Job>) => {
+addEventListener('message', ({ data }: MessageEvent<Task>) => {
   try {
     post({ answer: work(data, (progress, doing) => post({ progress, doing })) });
   } catch (error) {

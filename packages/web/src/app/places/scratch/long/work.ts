@@ -1,7 +1,7 @@
 import { evaluate, methodById, say, simulatedSeries, statisticsOf, type AnyInputs, type Evaluation, type Shape } from '@keen-mortar/core';
 import { drawnIn, figureOf } from '../drawn';
 import { cellsOf, gridFrom, rowsFrom } from '../table-paste';
-import type { AnswerOf, CurveJob, Job, SeriesJob } from './jobs';
+import type { AnswerOf, CurveTask, Task, SeriesTask } from './tasks';
 import { pictureOf, saidOf } from './picture';
 
 type Tell = (share: number, doing: string) => void;
@@ -10,39 +10,39 @@ const MOST_DRAWN = 1200;
 const MOST_FAULTS = 12;
 
 /** What the worker does; apart from the worker, so that it can be tested and does not need one. */
-export function work<J extends Job>(job: J, tell: Tell): AnswerOf<J> {
-  return (job.kind === 'series' ? series(job, tell) : curve(job)) as AnswerOf<J>;
+export function work<T extends Task>(task: T, tell: Tell): AnswerOf<T> {
+  return (task.kind === 'series' ? series(task, tell) : curve(task)) as AnswerOf<T>;
 }
 
-function series(job: SeriesJob, tell: Tell): AnswerOf<SeriesJob> {
-  if (job.companions && job.text !== null) return companions(job, job.text, tell);
+function series(task: SeriesTask, tell: Tell): AnswerOf<SeriesTask> {
+  if (task.companions && task.text !== null) return companions(task, task.text, tell);
   const [acceptance, statistics] = [methodById('aci-acceptance')!, methodById('strength-statistics')!];
   tell(0, 'Reading the series');
   const of = (acceptance.fields as Record<string, { of: Shape }>)['tests']!.of;
   const tests =
-    job.text === null
-      ? simulatedSeries(job.simulate, 34, 3, 1.5, job.simulate).map((text) => ({ strength: { text, unit: 'MPa' as const } }))
-      : rowsFrom(job.text, of, job.system, { strength: job.unit });
-  const inputs = { specified: job.specified, tests } as unknown as AnyInputs;
+    task.text === null
+      ? simulatedSeries(task.simulate, 34, 3, 1.5, task.simulate).map((text) => ({ strength: { text, unit: 'MPa' as const } }))
+      : rowsFrom(task.text, of, task.system, { strength: task.unit });
+  const inputs = { specified: task.specified, tests } as unknown as AnyInputs;
   const count = Math.max(tests.length, 1);
   const judged = evaluate(acceptance, inputs, {
     variant: 'aci318',
-    system: job.system,
+    system: task.system,
     progress: (taken) => tell(0.1 + 0.4 * (taken / count), 'Means of three and floors'),
   });
   const scattered = evaluate(statistics, statisticsOf(inputs), {
     variant: 'aci214',
-    system: job.system,
+    system: task.system,
     progress: (taken) => tell(0.5 + 0.4 * (taken / count), 'Mean, scatter, cumulative sum'),
   });
   tell(0.95, 'Drawing');
   const said = (m: typeof acceptance, e: Evaluation) => saidOf(m.results, e);
-  const specified = drawnIn(job.specified, (acceptance.fields as Record<string, never>)['specified']!, job.system === 'us' ? 'psi' : 'MPa');
+  const specified = drawnIn(task.specified, (acceptance.fields as Record<string, never>)['specified']!, task.system === 'us' ? 'psi' : 'MPa');
   return {
     picture: pictureOf(judged, scattered, Number.isFinite(specified) ? specified : null, MOST_DRAWN),
     said: [...said(statistics, scattered), ...said(acceptance, judged)],
     faults: [
-      ...severalColumns(job.text),
+      ...severalColumns(task.text),
       ...judged.issues.slice(0, MOST_FAULTS).map((issue) => `${rowOf(issue.path)}${say(issue.code, issue.params)}`),
     ],
   };
@@ -55,15 +55,15 @@ const severalColumns = (text: string | null): string[] => {
 };
 
 /** Tests with their companions: described by their statistics. */
-function companions(job: SeriesJob, text: string, tell: Tell): AnswerOf<SeriesJob> {
+function companions(task: SeriesTask, text: string, tell: Tell): AnswerOf<SeriesTask> {
   const m = methodById('strength-statistics')!;
   tell(0, 'Reading the series');
   const leaf = (m.fields as Record<string, { of: Record<string, { of: Shape }> }>)['tests']!.of['companions']!.of['strength']!;
-  const tests = gridFrom(text, 'companions', ['strength', leaf], job.unit);
+  const tests = gridFrom(text, 'companions', ['strength', leaf], task.unit);
   const count = Math.max(tests.length, 1);
-  const e = evaluate(m, { tests, specified: job.specified } as unknown as AnyInputs, {
+  const e = evaluate(m, { tests, specified: task.specified } as unknown as AnyInputs, {
     variant: 'aci214',
-    system: job.system,
+    system: task.system,
     progress: (taken) => tell(Math.min(0.9, 0.1 + (0.4 * taken) / count), 'Mean, scatter within and between tests'),
   });
   tell(0.95, 'Drawing');
@@ -79,10 +79,10 @@ const rowOf = (path: string): string => {
   return row === undefined ? '' : `Row ${Number(row) + 1}: `;
 };
 
-function curve(job: CurveJob): AnswerOf<CurveJob> {
-  const m = methodById(job.method)!;
-  const answers = job.places.map((place) =>
-    evaluate(m, { ...job.inputs, [job.along]: place } as AnyInputs, { variant: job.variant, system: job.system }),
+function curve(task: CurveTask): AnswerOf<CurveTask> {
+  const m = methodById(task.method)!;
+  const answers = task.places.map((place) =>
+    evaluate(m, { ...task.inputs, [task.along]: place } as AnyInputs, { variant: task.variant, system: task.system }),
   );
-  return Object.fromEntries(job.results.map((id) => [id, answers.map((e) => figureOf(e, id))]));
+  return Object.fromEntries(task.results.map((id) => [id, answers.map((e) => figureOf(e, id))]));
 }

@@ -3,7 +3,7 @@ import { type QtyField, type RowsField, type UnitId } from '@keen-mortar/core';
 import { axis, ChartBox, type Drawing } from '../../../parts/chart';
 import { keyedAt } from '../inputs';
 import { Asker } from '../long/background';
-import type { CurveJob } from '../long/jobs';
+import type { CurveTask } from '../long/tasks';
 import { ScratchStore } from '../scratch.store';
 import { columnOf, drawnIn, figureOf, pairsOf, textsOf, type Point, fieldOf } from '../drawn';
 
@@ -43,9 +43,9 @@ export class Scatter implements OnDestroy {
 
   /** The core's own answers at places across the pairs: the curve is drawn through them, not reckoned again. */
   private readonly curve = signal<Record<'middle' | 'low' | 'high', Point[]>>({ middle: [], low: [], high: [] });
-  private readonly asker = new Asker<CurveJob>((answer, job) => {
+  private readonly asker = new Asker<CurveTask>((answer, task) => {
     const along = (id: string): Point[] =>
-      (answer[id] ?? []).flatMap((y, i) => (y === null ? [] : [{ x: Number(job.places[i]!.text), y }]));
+      (answer[id] ?? []).flatMap((y, i) => (y === null ? [] : [{ x: Number(task.places[i]!.text), y }]));
     this.curve.set({ middle: along(this.axes().middle), low: along('low'), high: along('high') });
   });
 

@@ -3,7 +3,7 @@ import { evaluate, methodById, statisticsOf, unitLabel, type QtyField, type Unit
 import { axis, ChartBox, classAxis, type Drawing } from '../../../parts/chart';
 import { keyedAt } from '../inputs';
 import { inBackground, type Running } from '../long/background';
-import type { SeriesAnswer } from '../long/jobs';
+import type { SeriesAnswer } from '../long/tasks';
 import { pictureOf, saidOf, type Picture, type Said } from '../long/picture';
 import { ScratchStore } from '../scratch.store';
 import { drawnIn, fieldOf } from '../drawn';

@@ -2,7 +2,7 @@ import type { AnyInputs, Keyed, System, UnitId } from '@keen-mortar/core';
 import type { Picture, Said } from './picture';
 
 /** A long series of strength tests: pasted text, or a production that is simulated. */
-export interface SeriesJob {
+export interface SeriesTask {
   readonly kind: 'series';
   readonly text: string | null;
   readonly simulate: number;
@@ -21,7 +21,7 @@ export interface SeriesAnswer {
 }
 
 /** A method asked again at places along one of its readings, for the curve that is drawn through the answers. */
-export interface CurveJob {
+export interface CurveTask {
   readonly kind: 'curve';
   readonly method: string;
   readonly variant: string;
@@ -35,8 +35,8 @@ export interface CurveJob {
 /** For each result the answers at the places; null where there is none. */
 export type CurveAnswer = Readonly<Record<string, readonly (number | null)[]>>;
 
-export type Job = SeriesJob | CurveJob;
-export type AnswerOf<J extends Job> = J extends SeriesJob ? SeriesAnswer : CurveAnswer;
+export type Task = SeriesTask | CurveTask;
+export type AnswerOf<T extends Task> = T extends SeriesTask ? SeriesAnswer : CurveAnswer;
 
 export type Message =
   { readonly progress: number; readonly doing: string } | { readonly answer: SeriesAnswer | CurveAnswer } | { readonly fault: string };
