@@ -87,7 +87,7 @@ await chooseTest(desk, 'slump');
 await desk.getByRole('radio', { name: 'True' }).check();
 await desk.locator('#reading-lift').fill('4.8');
 await desk.locator('#reading-total').fill('1:52');
-await desk.locator('#reading-centre').fill('204');
+await desk.locator('#reading-drop').fill('96');
 await shot(desk, 'sheet-slump');
 await desk.locator('h1').click();
 await desk.keyboard.press('/');

@@ -98,7 +98,7 @@ export { judgePair, pairWords, testsApart, type PairVerdict } from './judgement/
 export { guidance, offerWords, type Told } from './judgement/guidance.js';
 export { furtherThanD2s, oneSigma, PRECISION, type Precision } from './judgement/precision.js';
 export { fuse, inOrder, left, SAMPLE_WINDOWS, truckWindow, type Fuse, type Window } from './time/fuses.js';
-export { fieldAt, inputsOf, keyedFields, usualInputs, type Readings, type Sources } from './record/sources.js';
+export { askedAs, fieldAt, inputsOf, keyedFields, usualInputs, type Readings, type Sources } from './record/sources.js';
 export { CALIBRATION, KIT_KINDS, KIT_VALUES, kitMarks, type Kit, type KitKind } from './record/kit.js';
 export { answerText, answerTexts, figureText, powerText } from './record/answer.js';
 export { spell, unspell, type Spelled } from './record/spelling.js';

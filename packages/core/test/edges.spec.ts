@@ -261,7 +261,7 @@ describe('figures within remarks, and thresholds from both sides', () => {
     expect(codes('30')).toEqual(['strength-off-ratio']);
   });
 
-  it('permeability goes from the water’s temperature to 27 °C by each school’s own factor', () => {
+  it('permeability goes from the water’s temperature to 27 °C by each variant’s own factor', () => {
     const at = (variant: string, t: string) => {
       const cell = { ...exampleOf(methodById('constant-head')!), temperature: q(t, 'C') } as AnyInputs;
       const e = run('constant-head', cell, variant);

@@ -70,7 +70,7 @@ describe('slump', () => {
     expect(value(run('slump', { shape: 'zero', mold: q('300', 'mm') }), 'slump')).toBe('0');
   });
 
-  it('gives each school its own answer, or names the reading that it would need', () => {
+  it('gives each variant its own answer, or names the reading that it would need', () => {
     const others = otherVariants(methodById('slump')!, { ...heap, highest: q('208', 'mm') }, { variant: 'us', system: 'si' });
     expect(others.map((s) => [s.variant, value(s.evaluation, 'slump')])).toEqual([
       ['en', '90'],

@@ -18,7 +18,7 @@ const run = (id: string, input: AnyInputs, variant?: string, system: System = 's
 const of = (e: ReturnType<typeof run>, id: string) => e.results.find((r) => r.id === id);
 
 describe('workability guide', () => {
-  it('names every class that fits, by each school in its own unit', () => {
+  it('names every class that fits, by each variant in its own unit', () => {
     const input = { slump: q('80', 'mm') };
     expect(of(run('workability', input), 'classes')?.words).toEqual(['medium: heavily reinforced', 'medium: pumped']);
     const others = otherVariants(methodById('workability')!, input, { variant: 'is456', system: 'si' });

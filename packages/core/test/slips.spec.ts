@@ -38,6 +38,8 @@ describe('slips', () => {
       { ssd: '500 g', flaskWater: '971.6 g', flaskSample: '661.8 g', dry: '494 g' },
       ['flaskWater: Exchange flask and water to the mark and flask, sample and water to the mark'],
     ],
+    // Also where one of the two is unlikely by itself: what is offered there would be the wrong mend.
+    ['density', { full: '3.21 kg', empty: '19.31 kg', volume: '7.043 L' }, ['full: Exchange measure full and measure empty, damp']],
     ['coarse-gravity', { dry: '3168 g', ssd: '2003 g', inWater: '3200 g' }, ['ssd: Exchange SSD mass in air and apparent mass in water']],
     ['coarse-gravity', { dry: '3200 g', ssd: '3168 g', inWater: '2003 g' }, ['dry: Exchange oven-dry mass in air and SSD mass in air']],
     [

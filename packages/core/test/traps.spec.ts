@@ -147,7 +147,7 @@ describe('traps of the work', () => {
         'log',
       ),
     ).toEqual(['wetter', 'no_verdict', 'ssd']);
-    // The other school goes on drying after a slight slump.
+    // The other variant goes on drying after a slight slump.
     expect(
       words(
         cone(
@@ -237,7 +237,7 @@ describe('traps of the work', () => {
     expect([reported(e, 'mean'), reported(e, 'fromDrying')]).toEqual(['-0.030', '-0.036']);
   });
 
-  it('T25 water warmer than standard: corrected down, and the upward school says otherwise', () => {
+  it('T25 water warmer than standard: corrected down, and the upward variant says otherwise', () => {
     const cell = {
       volume: q('50', 'mL'),
       time: q('3600', 's'),

@@ -37,8 +37,7 @@ interface RowAt {
   index: number;
 }
 
-const pathOf = (id: string, at: RowAt | null): string =>
-  at === null ? id : `${pathOf(at.rows, at.within)}.${at.index}.${id}`;
+const pathOf = (id: string, at: RowAt | null): string => (at === null ? id : `${pathOf(at.rows, at.within)}.${at.index}.${id}`);
 
 type Inputs = Readonly<Record<string, unknown>>;
 

@@ -71,14 +71,33 @@ export function explained<S extends Shape, P extends Parameters>(
   issues: readonly Issue[],
 ): readonly Issue[] {
   const [first] = issues;
-  // Anything that already stands at its own field explains itself.
-  if (!first || issues.some((i) => i.offer ?? i.code === 'impossible-value') || rowsIn(input) > MOST_ROWS) return issues;
+  if (!first || issues.some((i) => UNREAD.has(i.code)) || rowsIn(input) > MOST_ROWS) return issues;
   const trial = trialOf(m, input as AnyInputs, how);
-  const exchange = exchanged(trial);
-  if (exchange) return [{ ...first, path: exchange[0], exchange }, ...issues.slice(1)];
+  // What is said of readings together comes first; what stands at one field may only follow from it.
+  const together = issues.find((i) => i.code !== 'implausible-value') ?? first;
+  const exchange = together.code === 'implausible-value' ? null : exchanged(trial);
+  if (exchange) {
+    const others = issues.filter((i) => i !== together).map((i) => (exchange.includes(i.path) ? withoutOffer(i) : i));
+    return [{ ...together, path: exchange[0], exchange }, ...others];
+  }
+  // Anything that is already offered at its own field explains itself.
+  if (issues.some((i) => i.offer)) return issues;
   const slip = slipped(trial);
   return slip ? [{ ...first, path: slip.path, offer: slip.offer }, ...issues.slice(1)] : issues;
 }
+
+/** Where a reading is none, or none that can be, there is nothing to try. */
+const UNREAD: ReadonlySet<string> = new Set([
+  'impossible-value',
+  'not-a-number',
+  'too-long',
+  'wrong-unit',
+  'two-ways',
+  'other-unit',
+  'not-an-option',
+]);
+
+const withoutOffer = ({ offer: _offer, ...issue }: Issue): Issue => issue;
 
 const rowsIn = (input: object): number =>
   Object.values(input).reduce<number>(

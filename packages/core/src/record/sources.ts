@@ -42,6 +42,12 @@ export function usualInputs(m: AnyMethod, variant: string, system: System): AnyI
 }
 
 /** A field as a path names it: `full`, `batch.2.mass`. */
+/** A reading as a sentence asks for it: its name, and what tells it from others of that name. */
+export function askedAs(m: AnyMethod, path: string): string {
+  const field = fieldAt(m, path);
+  return [field?.label.toLowerCase() ?? path, field?.hint].filter(Boolean).join(' ');
+}
+
 export function fieldAt(m: AnyMethod, path: string): Field | undefined {
   let shape: Shape | undefined = m.fields as Shape;
   let field: Field | undefined;

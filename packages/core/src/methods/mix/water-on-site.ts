@@ -29,7 +29,7 @@ const fields = {
   ),
   slump: pick('Slump is', { low: 'Below its limit', other: 'Not below it' }),
   once: pick('Water was added already', { no: 'No', yes: 'Yes' }, { usual: 'no' }),
-  discharge: pick('Discharge', { none: 'Not begun, or a little for the sample', well: 'Well under way' }, { usual: 'none' }),
+  discharge: pick('Discharge', { none: 'None yet, but the sample', well: 'Well under way' }, { usual: 'none' }),
   allowed: pick('Allowed by whoever the specification names', { yes: 'Yes', no: 'Not yet' }),
   batchedAt: instant('Water met cement at'),
   now: instant('Now'),

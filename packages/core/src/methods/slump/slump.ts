@@ -103,8 +103,8 @@ export const slump = method({
         plausible: { unit: 's', least: '20', most: '900' },
       },
     ),
-    drop: measured('s', 'from the mold down to the displaced centre'),
-    dropHighest: measured('s', 'from the mold down to the highest point'),
+    drop: measured('s', 'down to the displaced centre'),
+    dropHighest: measured('s', 'down to the highest point'),
     centre: height('h', 'Height of the displaced centre'),
     highest: height('h_max', 'Height of the highest point'),
     mold: qty(
@@ -181,7 +181,7 @@ export const slump = method({
   },
   hints: (p) => ({
     ...(p.lift ? { lift: `${p.lift.least} to ${p.lift.most} s, straight up` } : { lift: 'slow and straight up' }),
-    ...(p.total ? { total: `from the start of filling until the mold is off, at most ${duration(Number(p.total))}` } : {}),
+    ...(p.total ? { total: `until the mold is off, at most ${duration(Number(p.total))}` } : {}),
   }),
   steps: [
     { text: 'Damp the mold and a rigid, level, non-absorbent base free of vibration.' },

@@ -9,7 +9,7 @@ const coarse = (): boolean => typeof matchMedia === 'function' && matchMedia('(p
   selector: 'km-reading-field',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <label [attr.for]="inputId()"
+    <label [attr.for]="inputId()" [class.large]="!small()"
       >{{ field().label }} <span class="soft">{{ hint() }}</span></label
     >
     <div class="box" [class.small]="small()" [class.on]="inHand()" [class.bad]="worst()">
@@ -71,6 +71,13 @@ const coarse = (): boolean => typeof matchMedia === 'function' && matchMedia('(p
       font-size: 14.5px;
       margin-bottom: 3px;
       min-height: 20px;
+    }
+    /* Its hint stands below the name: boxes of one row stand in line. */
+    .large {
+      display: flex;
+      flex-direction: column;
+      justify-content: end;
+      min-height: 42px;
     }
     .box {
       display: flex;

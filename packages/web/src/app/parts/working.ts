@@ -27,7 +27,11 @@ import { COMPARISON_IDS, COMPARISONS, stateWord, unitLabel, type Evaluation, typ
             @if (line.symbols !== line.numbers && line.symbols !== line.symbol) {
               = {{ line.symbols }}
             }
-            <br /><span class="fig numbers">= {{ line.numbers }}</span> <span class="fig"> = {{ line.value }} {{ line.unit }}</span>
+            @if (line.numbers === line.value) {
+              <span class="fig"> = {{ line.value }} {{ line.unit }}</span>
+            } @else {
+              <br /><span class="fig numbers">= {{ line.numbers }}</span> <span class="fig"> = {{ line.value }} {{ line.unit }}</span>
+            }
           </p>
         }
       }

@@ -29,6 +29,9 @@ interface Line {
         </p>
       }
     </div>
+    @if (refused(); as r) {
+      <p class="needs" data-testid="refused">{{ r }}</p>
+    }
     @if (missing(); as m) {
       <p class="soft" data-testid="missing">{{ m }}</p>
     }
@@ -97,6 +100,14 @@ export class Answers {
   protected readonly main = computed(() => this.lines().filter((l) => l.main));
   protected readonly others = computed(() => this.lines().filter((l) => !l.main));
 
+  /** Why there is no result although nothing is missing: what is wrong is said at the field. */
+  protected readonly refused = computed(() => {
+    const [m, e] = [this.store.method(), this.store.evaluation()];
+    if (!m || !e || this.main().length > 0) return null;
+    const paths = e.issues.filter((i) => i.severity === 'impossible').map((i) => (fieldAt(m, i.path)?.label ?? i.path).toLowerCase());
+    return paths.length === 0 ? null : `No result: look at ${[...new Set(paths)].slice(0, 3).join(', ')}.`;
+  });
+
   protected readonly missing = computed(() => {
     const [m, e] = [this.store.method(), this.store.evaluation()];
     if (!m || !e || e.missing.length === 0) return null;
@@ -112,6 +123,6 @@ export class Answers {
   /** What is wrong with a reading is said at its field; what is wrong with the whole, and what is worth knowing, here. */
   protected readonly told = computed(() => {
     const [m, e] = [this.store.method(), this.store.evaluation()];
-    return m && e ? guidance(m, e).filter((t) => t.path === undefined || fieldAt(m, t.path) === null) : [];
+    return m && e ? guidance(m, e).filter((t) => t.path === undefined || fieldAt(m, t.path) === undefined) : [];
   });
 }

@@ -278,7 +278,7 @@ describe('the form of a computation', () => {
       store.key('centre', '204', 'mm');
       store.settle();
       await fixture.whenStable();
-      expect(texts('[data-variant="en"] td')).toEqual(['Would need: slump, measured.']);
+      expect(texts('[data-variant="en"] td')).toEqual(['Would need: slump, measured down to the highest point.']);
     });
   });
 

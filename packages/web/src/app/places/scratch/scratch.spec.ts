@@ -145,7 +145,7 @@ describe('the computation in hand', () => {
     store.set('shape', 'true');
     store.key('centre', '204', 'mm');
     expect([store.untouched(), value('slump')?.reported, store.working()]).toEqual([false, '95', null]);
-    // Working and schools follow when the fingers rest, and never of another computation.
+    // Working and the other variants follow when the fingers rest, and never of another computation.
     store.settle();
     expect([store.working()!.working.length > 0, store.others().length]).toEqual([true, 2]);
     store.choose({ variant: 'en' });

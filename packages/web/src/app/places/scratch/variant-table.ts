@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { answerText, fieldAt, type Evaluation } from '@keen-mortar/core';
+import { answerText, askedAs, type Evaluation } from '@keen-mortar/core';
 import { momentText } from '../../parts/when';
 import { ScratchStore } from './scratch.store';
 
@@ -120,9 +120,7 @@ export class VariantTable {
         variant: id,
         label,
         cells,
-        needs:
-          otherwise ??
-          (cells.some((c) => c !== '') || first === undefined ? '' : `Would need: ${(fieldAt(m, first)?.label ?? first).toLowerCase()}.`),
+        needs: otherwise ?? (cells.some((c) => c !== '') || first === undefined ? '' : `Would need: ${askedAs(m, first)}.`),
         here: id === e.variant,
         differs: cells.map((cell, i) => cell !== '' && here[i] !== '' && cell !== here[i]),
       };

@@ -64,8 +64,8 @@ describe('the test in hand', () => {
     const labels = [...host.querySelectorAll('km-reading-field label')].map((l) => l.textContent?.trim());
     expect(labels).toEqual([
       'Lift 3 to 7 s, straight up',
-      'Whole test from the start of filling until the mold is off, at most 2 min 30 s',
-      'Slump, measured from the mold down to the displaced centre',
+      'Whole test until the mold is off, at most 2 min 30 s',
+      'Slump, measured down to the displaced centre',
       'Height of the displaced centre read instead of the slump',
       'Height of the mold',
     ]);

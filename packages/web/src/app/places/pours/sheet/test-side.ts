@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import type { Sample } from '@keen-mortar/contract';
 import {
-  fieldAt,
+  askedAs,
   nextStep,
   say,
   SIGN_WORDS,
@@ -157,12 +157,8 @@ export class TestSide {
         return r?.reported ? [`${r.reported} ${unitLabel(r.unit)}`.trim()] : [];
       });
       const first = evaluation.missing[0];
-      const needs = otherwise
-        ? `needs ${otherwise}`
-        : first === undefined
-          ? ''
-          : `needs ${(fieldAt(this.row().method, first)?.label ?? first).toLowerCase()}`;
-      return { label, given: values.length > 0, value: evaluation.validity.state === 'void' ? 'void' : values.join(' · ') || needs || '…' };
+      const needs = otherwise ? `needs ${otherwise}` : first === undefined ? '' : `needs ${askedAs(this.row().method, first)}`;
+      return { label, given: values.length > 0, value: evaluation.validity.state === 'void' ? 'void' : values.join(' · ') || needs || '–' };
     }),
   );
   protected readonly checks = computed(() =>

@@ -7,7 +7,10 @@ export interface Running<A> {
 }
 
 /** Computes away from the page, in a worker of its own, so that the page stays at hand. */
-export function inBackground<T extends Task>(task: T, tell: (share: number, doing: string) => void = () => undefined): Running<AnswerOf<T>> {
+export function inBackground<T extends Task>(
+  task: T,
+  tell: (share: number, doing: string) => void = () => undefined,
+): Running<AnswerOf<T>> {
   const worker = new Worker(new URL('./compute.worker', import.meta.url), { type: 'module' });
   const answer = new Promise<AnswerOf<T>>((resolve, reject) => {
     worker.onmessage = ({ data }: MessageEvent<Message>) => {

@@ -37,7 +37,11 @@ function series(task: SeriesTask, tell: Tell): AnswerOf<SeriesTask> {
   });
   tell(0.95, 'Drawing');
   const said = (m: typeof acceptance, e: Evaluation) => saidOf(m.results, e);
-  const specified = drawnIn(task.specified, (acceptance.fields as Record<string, never>)['specified']!, task.system === 'us' ? 'psi' : 'MPa');
+  const specified = drawnIn(
+    task.specified,
+    (acceptance.fields as Record<string, never>)['specified']!,
+    task.system === 'us' ? 'psi' : 'MPa',
+  );
   return {
     picture: pictureOf(judged, scattered, Number.isFinite(specified) ? specified : null, MOST_DRAWN),
     said: [...said(statistics, scattered), ...said(acceptance, judged)],

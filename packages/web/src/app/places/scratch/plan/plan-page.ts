@@ -27,6 +27,16 @@ interface Row {
   readonly why: string;
 }
 
+/** One is named, the wished one if it is among them, with its window; of the others how many. */
+function closedWords(label: Words, window: Words, events: readonly string[], wished: string): string {
+  const named = events.find((id) => id === wished) ?? events[0]!;
+  const others = events.length - 1;
+  const more = others === 0 ? '' : ` So would ${others} more step${others === 1 ? '' : 's'}.`;
+  return `No plan: ${label(named)} would have to be ${window(named)}, when the lab is closed.${more} Move the wished time, or open the lab then.`;
+}
+
+type Words = (id: string) => string;
+
 /** A quarter of an hour: nobody plans finer. */
 const rounded = (ms: number): number => Math.round(ms / STEP) * STEP;
 
@@ -127,7 +137,7 @@ export class PlanPage {
     };
     switch (late.fails.kind) {
       case 'closed':
-        return `No plan: ${late.fails.events.map((id) => `${label(id)} would have to be ${window(id)}`).join(', and ')}, when the lab is closed. Move the wished time, or open the lab then.`;
+        return closedWords(label, window, late.fails.events, this.wished());
       case 'past': {
         const earliest = late.events.find((e) => e.id === this.wished());
         const instead = earliest ? ` From now, the earliest for ${label(this.wished())} is ${this.says(earliest.feasible.from)}.` : '';
