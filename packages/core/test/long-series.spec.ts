@@ -27,7 +27,32 @@ describe('a long series', () => {
   it('tells how far it has come, in order, and no more than there is', () => {
     const told: number[] = [];
     evaluate(methodById('aci-acceptance')!, seriesOf(texts), { variant: 'aci318', system: 'si', progress: (taken) => told.push(taken) });
+    // A column of plain figures is read in one go.
+    expect(told).toEqual([5000]);
+    told.length = 0;
+    const inches = texts.map((text, i) => ({ strength: { text, unit: i === 7 ? ('psi' as const) : ('MPa' as const) } }));
+    evaluate(methodById('aci-acceptance')!, { ...seriesOf(texts), tests: inches } as AnyInputs, {
+      variant: 'aci318',
+      system: 'si',
+      progress: (taken) => told.push(taken),
+    });
     expect(told).toEqual([2000, 4000]);
+  });
+
+  it('gives the same digits as a column of doubles and as a list of values, also where a limit is exactly met', () => {
+    // 30.0 three times running is exactly f’c; 26.5 exactly the floor.
+    const some = [...simulatedSeries(90, 31, 3, 1.5, 7), '30.0', '30.0', '30.0', '26.5', '29.9', '30.1', '30.0', '33.333333333333333333'];
+    for (const [method, variant, inputs] of [
+      ['aci-acceptance', 'aci318', seriesOf(some)],
+      ['en-acceptance', 'continuous', { specified: MPa('27'), sigma: MPa('3'), results: some.map((text) => ({ strength: MPa(text) })) }],
+      ['strength-statistics', 'aci214', { ...statisticsOf(seriesOf(some)), target: MPa('30'), specified: MPa('27') }],
+    ] as [string, string, AnyInputs][]) {
+      const run = (working: boolean) => {
+        const e = evaluate(methodById(method)!, inputs, { variant, system: 'si', working });
+        return JSON.parse(JSON.stringify(e.results)) as unknown;
+      };
+      expect(run(false)).withContext(method).toEqual(run(true));
+    }
   });
 
   it('names every test that breaks a rule, and what the next one must be', () => {

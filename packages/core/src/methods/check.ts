@@ -1,10 +1,11 @@
+import { Column } from '../numbers/column.js';
 import { Exact } from '../numbers/value.js';
 import { momentOf } from '../time/moment.js';
-import { read, type Keyed } from '../units/reading.js';
+import { isPlain, read, type Keyed } from '../units/reading.js';
 import { isUnit, unitLabel, type UnitId } from '../units/units.js';
 import type { Code, Params } from '../problems.js';
 import type { Exchange, Field, Offer, QtyField, Shape } from './definition.js';
-import { outside, rangeWords } from './range.js';
+import { outside, rangeWords, wellInside } from './range.js';
 import { bestSlip, unitsFor } from './slips.js';
 
 /** Something about the inputs, at the field it is about. */
@@ -27,7 +28,64 @@ export interface Readings {
 
 /** Rows, quantity by quantity: each as long as the rows, null where there is nothing to compute with. */
 export interface Columns {
-  [id: string]: (Exact | Columns | null)[];
+  [id: string]: (Exact | Columns | null)[] | ReadColumn;
+}
+
+/** From here on rows are a long series: their quantities are kept as doubles. */
+const LONG = 64;
+
+/** One quantity of many rows: a double and its bound for each; the exact value of a reading is made when it is asked for. */
+export class ReadColumn {
+  private readonly near: Float64Array;
+  private readonly off: Float64Array;
+  /** Readings that are more than plain figures, and places without one. */
+  private readonly others = new Map<number, Exact | null>();
+  private unit: UnitId | null | undefined;
+
+  constructor(
+    private readonly rows: readonly Inputs[],
+    private readonly id: string,
+  ) {
+    this.near = new Float64Array(rows.length);
+    this.off = new Float64Array(rows.length);
+  }
+
+  get length(): number {
+    return this.near.length;
+  }
+
+  at(i: number): Exact | null {
+    const other = this.others.get(i);
+    return other === undefined ? Exact.decimal((this.rows[i]![this.id] as Keyed).text) : other;
+  }
+
+  /** A plain figure, whose text is the value. */
+  figure(i: number, unit: UnitId): number {
+    const { text } = this.rows[i]![this.id] as Keyed;
+    const near = Number(text);
+    this.near[i] = near;
+    this.off[i] = Exact.offOf(near, text.length);
+    this.meet(unit);
+    return near;
+  }
+
+  set(i: number, value: Exact | null, unit: UnitId | null): void {
+    this.near[i] = value?.near ?? NaN;
+    this.off[i] = value?.off ?? NaN;
+    this.others.set(i, value);
+    if (value) this.meet(unit);
+  }
+
+  /** As a column of values in `unit`; null where one is missing or was keyed in another. */
+  whole(unit: UnitId): Column | null {
+    if (this.unit !== unit || [...this.others.values()].includes(null)) return null;
+    return new Column(this.near, this.off, (i) => this.at(i)!);
+  }
+
+  private meet(unit: UnitId | null): void {
+    if (this.unit === undefined) this.unit = unit;
+    else if (this.unit !== unit) this.unit = null;
+  }
 }
 
 /** A row that is being read. Its path is written out only for an issue: a long series has few. */
@@ -53,12 +111,30 @@ export function check(fields: Shape, x: Inputs, issues: Issue[]): Readings {
 
 function checkRows(fields: Shape, rows: readonly Inputs[], at: RowAt, issues: Issue[]): Columns {
   const columns: Columns = {};
-  for (const id in fields) columns[id] = new Array<null>(rows.length).fill(null);
+  const long = rows.length >= LONG;
+  for (const id in fields)
+    columns[id] = long && fields[id]!.kind === 'qty' ? new ReadColumn(rows, id) : new Array<null>(rows.length).fill(null);
   for (; at.index < rows.length; at.index++) {
     const row = rows[at.index]!;
-    for (const id in fields) columns[id]![at.index] = checkField(fields[id]!, row[id], id, at, issues);
+    for (const id in fields) {
+      const [field, column] = [fields[id]!, columns[id]!];
+      if (!(column instanceof ReadColumn)) column[at.index] = checkField(field, row[id], id, at, issues);
+      else if (!quickly(field as QtyField, row[id] as Keyed | null | undefined, column, at.index))
+        column.set(
+          at.index,
+          checkField(field, row[id], id, at, issues) as Exact | null,
+          (row[id] as Keyed | null | undefined)?.unit ?? null,
+        );
+    }
   }
   return columns;
+}
+
+/** What nearly every reading of a long series is: a plain figure, well inside what is usual. */
+function quickly(field: QtyField, keyed: Keyed | null | undefined, column: ReadColumn, i: number): boolean {
+  if (!keyed || field.sieve || !isPlain(keyed, field.dimension)) return false;
+  const near = column.figure(i, keyed.unit);
+  return wellInside(field.possible, near, keyed.unit) && wellInside(field.plausible, near, keyed.unit);
 }
 
 function checkField(field: Field, value: unknown, id: string, at: RowAt | null, issues: Issue[]): Exact | Columns | null {

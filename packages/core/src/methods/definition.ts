@@ -2,6 +2,7 @@ import type { Exact } from '../numbers/exact.js';
 import type { Keyed } from '../units/reading.js';
 import type { Dimension, System, UnitId } from '../units/units.js';
 import type { Calc } from './calc.js';
+import type { List } from './lists.js';
 import type { Code, Params } from '../problems.js';
 import type { KitKind } from '../record/kit.js';
 import type { Spelled } from '../record/spelling.js';
@@ -219,6 +220,8 @@ export interface Run<S extends Shape, P extends Parameters, V, R extends string 
   have(id: IdsOf<S, QtyField>, unit: UnitId): V | null;
   /** A quantity within a row; its symbol gets the row's number: `m3`, within a row of rows `x3.1`. */
   inRow<K extends IdsOf<S, RowsField>>(rows: K, at: RowAt, id: string, unit: UnitId, symbol: string): V | null;
+  /** A quantity of every row as a column of doubles; null where it is none: in another unit, with gaps, with its working recorded. */
+  long<K extends IdsOf<S, RowsField>>(rows: K, id: string, unit: UnitId): List<V> | null;
   /** Names a reading as missing: the result stays open. */
   missing(path: string): void;
   /** A reading that cannot be: stays at the field, and nothing is computed from it. */
@@ -233,7 +236,7 @@ export interface Run<S extends Shape, P extends Parameters, V, R extends string 
   /** `steps`: reporting step for each unit, as quoted; none where the reference has no rule. */
   result(id: R, value: V, unit: UnitId, steps?: Steps): void;
   /** One result for each row, in the order of the rows: per cents passing, companions, fractions. */
-  series(id: R, values: readonly V[], unit: UnitId, steps?: Steps): void;
+  series(id: R, values: List<V>, unit: UnitId, steps?: Steps): void;
   /** A result in words, e.g. the consolidation that is allowed. */
   says(id: R, words: readonly string[]): void;
 }

@@ -65,12 +65,3 @@ export function extent<V>(c: Calc<V>, values: readonly V[]): { least: V; most: V
 
 export const within = <V>(c: Calc<V>, x: V, { least, most }: { least: V; most: V }): boolean =>
   c.value(x).compare(c.value(least)) >= 0 && c.value(x).compare(c.value(most)) <= 0;
-
-/** Sample standard deviation, n − 1. At least two values. */
-export function deviationOf<V>(c: Calc<V>, values: readonly V[], mean: V): V {
-  const squares = values.map((v) => {
-    const off = c.sub(v, mean);
-    return c.mul(off, off);
-  });
-  return c.apply('√', c.div(c.sum(squares), c.num(String(values.length - 1))));
-}

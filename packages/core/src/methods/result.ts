@@ -1,6 +1,7 @@
 import { ratio, reported, significant, type Exact } from '../numbers/exact.js';
 import type { System, UnitId } from '../units/units.js';
 import type { ResultField, Steps } from './definition.js';
+import { arrayOf, type List } from './lists.js';
 
 export interface ResultValue {
   readonly id: string;
@@ -57,10 +58,10 @@ class ValueFigure implements Figure {
   }
 }
 
+/** What every result has of its field. */
 interface Head {
   readonly id: string;
-  readonly label: string;
-  readonly symbol: string;
+  readonly field: ResultField;
 }
 
 /** A single value, its texts likewise made when asked for. */
@@ -71,12 +72,14 @@ class GivenResult implements ResultValue {
   readonly state = 'given';
 
   constructor(
-    head: Head,
+    { id, field }: Head,
     readonly unit: UnitId,
     private readonly value: Exact,
     readonly steps: Steps,
   ) {
-    ({ id: this.id, label: this.label, symbol: this.symbol } = head);
+    this.id = id;
+    this.label = field.label;
+    this.symbol = field.symbol;
   }
 
   get exact(): string {
@@ -110,16 +113,18 @@ class GivenSeries implements ResultValue {
   private figures: readonly Figure[] | null = null;
 
   constructor(
-    head: Head,
+    { id, field }: Head,
     readonly unit: UnitId,
-    private readonly values: readonly Exact[],
+    private readonly values: List<Exact>,
     readonly steps: Steps,
   ) {
-    ({ id: this.id, label: this.label, symbol: this.symbol } = head);
+    this.id = id;
+    this.label = field.label;
+    this.symbol = field.symbol;
   }
 
   get series(): readonly Figure[] {
-    return (this.figures ??= this.values.map((v) => new ValueFigure(v, this.steps[this.unit])));
+    return (this.figures ??= arrayOf(this.values).map((v) => new ValueFigure(v, this.steps[this.unit])));
   }
 
   toJSON(): ResultValue {
@@ -131,19 +136,28 @@ class GivenSeries implements ResultValue {
 /** What a method's body gave for a result. */
 export type Answer =
   | { readonly value: Exact; readonly unit: UnitId; readonly steps: Steps }
-  | { readonly series: readonly Exact[]; readonly unit: UnitId; readonly steps: Steps }
+  | { readonly series: List<Exact>; readonly unit: UnitId; readonly steps: Steps }
   | { readonly words: readonly string[] };
 
 /** A declared result with what was given for it; a void test hides what is not there to say why. */
 export function resultOf(id: string, field: ResultField, got: Answer | undefined, system: System, voided: boolean): ResultValue {
-  const head = { id, label: field.label, symbol: field.symbol };
-  const blank = { exact: null, unrounded: null, reported: null } as const;
   const hidden = voided && !field.whenVoid;
-  if (got && 'words' in got)
-    return { ...head, unit: '1', state: hidden ? 'void' : 'given', ...blank, steps: {}, ...(hidden ? {} : { words: got.words }) };
-  const unit = got?.unit ?? field.units[system];
-  if (hidden || !got) return { ...head, unit, state: hidden ? 'void' : 'open', ...blank, steps: got?.steps ?? {} };
-  const { steps } = got;
-  if ('series' in got) return new GivenSeries(head, unit, got.series, steps);
-  return new GivenResult(head, unit, got.value, steps);
+  if (got && !hidden && !('words' in got)) {
+    const { unit, steps } = got;
+    return 'series' in got ? new GivenSeries({ id, field }, unit, got.series, steps) : new GivenResult({ id, field }, unit, got.value, steps);
+  }
+  const { label, symbol } = field;
+  const words = got && 'words' in got ? got.words : null;
+  return {
+    id,
+    label,
+    symbol,
+    unit: words ? '1' : ((got as { unit?: UnitId } | undefined)?.unit ?? field.units[system]),
+    state: hidden ? 'void' : words ? 'given' : 'open',
+    exact: null,
+    unrounded: null,
+    reported: null,
+    steps: got && 'steps' in got ? got.steps : {},
+    ...(words && !hidden ? { words } : {}),
+  };
 }

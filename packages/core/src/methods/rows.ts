@@ -1,6 +1,7 @@
 import type { UnitId } from '../units/units.js';
 import type { Calc } from './calc.js';
 import type { RowAt } from './definition.js';
+import type { List } from './lists.js';
 
 interface RowRun<V> {
   readonly c: Calc<V>;
@@ -19,9 +20,16 @@ export function column<V>(r: RowRun<V>, rows: string, field: string, unit: UnitI
   return list.length >= least && isWhole(list) ? list : null;
 }
 
+/** The same for a series that may be long: as a column of doubles where nobody records the working. */
+export function longColumn<V>(
+  r: RowRun<V> & { long(rows: never, id: string, unit: UnitId): List<V> | null },
+  rows: string,
+  field: string,
+  unit: UnitId,
+  symbol: string,
+): List<V> | null {
+  return r.long(rows as never, field, unit) ?? column(r, rows, field, unit, symbol);
+}
+
 /** Whether nothing is lacking. */
 export const isWhole = <V>(list: (V | null)[]): list is V[] => !list.includes(null);
-
-/** Means of each `n` values in a row. */
-export const meansOf = <V>(c: Calc<V>, values: readonly V[], n: number): V[] =>
-  values.slice(n - 1).map((_v, i) => c.mean(values.slice(i, i + n)));

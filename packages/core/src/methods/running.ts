@@ -1,3 +1,4 @@
+import { Column } from '../numbers/column.js';
 import type { Exact } from '../numbers/exact.js';
 import { shown } from '../numbers/exact.js';
 import type { Keyed } from '../units/reading.js';
@@ -5,7 +6,8 @@ import { inUnit } from '../units/reading.js';
 import { unitLabel, type System, type UnitId } from '../units/units.js';
 import type { Code, Params } from '../problems.js';
 import type { Calc, Working, WorkingLine } from './calc.js';
-import { check, type Columns, type Issue, type Readings } from './check.js';
+import { check, ReadColumn, type Columns, type Issue, type Readings } from './check.js';
+import { arrayOf, type List } from './lists.js';
 import type { Exchange, Field, IdsOf, In, Method, Offer, Parameters, QtyField, RowAt, RowsField, Run, Shape, Steps } from './definition.js';
 import type { Answer } from './result.js';
 
@@ -62,12 +64,12 @@ export class Running<S extends Shape, P extends Parameters, V> implements Run<S,
     const columns = this.readings[rows] as Columns | undefined;
     const list = this.x[rows] as readonly Inputs[];
     if (typeof at === 'number') {
-      const value = columns?.[id]?.[at] as Exact | null | undefined;
+      const value = columns?.[id]?.at(at) as Exact | null | undefined;
       if (!value) return this.lacks(`${rows}.${at}.${id}`);
       return this.enter(value, list[at]![id] as Keyed, unit, this.lines ? `${symbol}${at + 1}` : symbol, this.fieldIn(rows)[id]!);
     }
     const [row, within, inner] = at;
-    const value = (columns?.[within]?.[row] as Columns | null | undefined)?.[id]?.[inner] as Exact | null | undefined;
+    const value = (columns?.[within]?.at(row) as Columns | null | undefined)?.[id]?.at(inner) as Exact | null | undefined;
     if (!value) return this.lacks(`${rows}.${at.join('.')}.${id}`);
     const keyed = (list[row]![within] as readonly Inputs[])[inner]![id] as Keyed;
     const field = (this.fieldIn(rows)[within] as RowsField).of[id]!;
@@ -106,8 +108,18 @@ export class Running<S extends Shape, P extends Parameters, V> implements Run<S,
     this.answers[id] = { value: this.c.value(value), unit, steps };
   }
 
-  series(id: string, values: readonly V[], unit: UnitId, steps: Steps = {}): void {
-    this.answers[id] = { series: values.map((v) => this.c.value(v)), unit, steps };
+  long(rows: string, id: string, unit: UnitId): List<V> | null {
+    const column = (this.readings[rows] as Columns | undefined)?.[id];
+    if (this.lines || !(column instanceof ReadColumn)) return null;
+    const whole = column.whole(unit);
+    if (whole) this.progress?.(column.length);
+    return whole as unknown as List<V> | null;
+  }
+
+  series(id: string, values: List<V>, unit: UnitId, steps: Steps = {}): void {
+    // A column's values are made when somebody asks for them; an array's are there.
+    const series = values instanceof Column ? values : arrayOf(values).map((v) => this.c.value(v));
+    this.answers[id] = { series, unit, steps };
   }
 
   says(id: string, words: readonly string[]): void {

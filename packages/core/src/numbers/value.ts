@@ -1,7 +1,7 @@
 import Fraction from 'fraction.js';
 
 /** Relative error of one operation on doubles, doubled, so that the rounding of the bound itself is covered. */
-const U = 2 ** -52;
+export const U = 2 ** -52;
 
 /** Thrown by a division whose divisor is exactly zero. */
 export class DivisionByZero extends Error {
@@ -53,9 +53,13 @@ export class Exact {
   /** Plain decimal text, checked before. */
   static decimal(text: string): Exact {
     const near = Number(text);
+    return new Exact(near, Exact.offOf(near, text.length), 'text', text, null);
+  }
+
+  /** How far the double nearest to a decimal text of so many characters may be from it. */
+  static offOf(near: number, length: number): number {
     // Up to 15 digits tell doubles apart, so a whole double is the text's own value.
-    const same = text.length <= 15 && Number.isInteger(near);
-    return new Exact(near, same ? 0 : Math.abs(near) * U, 'text', text, null);
+    return length <= 15 && Number.isInteger(near) ? 0 : Math.abs(near) * U;
   }
 
   /** The decimal text that it was read from, where it is a reading or a constant as it stands. */
@@ -228,7 +232,7 @@ export class Exact {
 }
 
 /** Error of a result `near` whose parts bring `off`; whole numbers small enough bring none of their own. */
-function bound(off: number, near: number, exactParts: boolean): number {
+export function bound(off: number, near: number, exactParts: boolean): number {
   if (exactParts && Number.isSafeInteger(near)) return 0;
   return off * (1 + 4 * U) + Math.abs(near) * U;
 }
@@ -256,7 +260,11 @@ function sumBound(values: readonly Exact[], near: number): number {
     whole &&= value.off === 0;
   }
   if (whole && Number.isSafeInteger(size) && Number.isSafeInteger(near)) return 0;
-  const n = values.length;
+  return sumOff(off, size, values.length);
+}
+
+/** Error of a sum of `n` doubles whose parts bring `off`, and whose sizes add up to `size`: added one after the other, or half and half. */
+export function sumOff(off: number, size: number, n: number): number {
   // The sums of bounds are themselves rounded, n times at most.
   return (off + size * U * Math.min(n, BLOCK + Math.log2(n))) * (1 + n * U);
 }

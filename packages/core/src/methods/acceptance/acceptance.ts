@@ -1,7 +1,8 @@
-import { exact, type Exact } from '../../numbers/exact.js';
+import { exact } from '../../numbers/exact.js';
 import type { System, UnitId } from '../../units/units.js';
 import type { Calc } from '../calc.js';
-import { column, meansOf } from '../rows.js';
+import { arrayOf, below, meanOf, runningMeans, type List } from '../lists.js';
+import { column, longColumn } from '../rows.js';
 import { DECIDES, LONG_SERIES, SHORT_BY, strength, stressUnit } from './fields.js';
 import { method, qty, rows, YES_NO, type Citation, type Run } from '../definition.js';
 import { each } from '../../examples/write.js';
@@ -11,15 +12,6 @@ const EN206: Citation = { designation: 'EN 206', edition: '2021', part: 'conform
 const IS456: Citation = { designation: 'IS 456', edition: '2000', part: 'acceptance criteria' };
 
 const series = rows('Strength tests, in order', { strength: strength('X', 'Strength') }, { most: LONG_SERIES });
-
-/** Positions (counted from 1) of the values that are below. */
-function below<V>(c: Calc<V>, values: readonly V[], least: Exact): string[] {
-  const found: string[] = [];
-  values.forEach((v, i) => {
-    if (c.value(v).compare(least) < 0) found.push(String(i + 1));
-  });
-  return found;
-}
 
 const RESULTS = {
   mean: { label: 'Mean', symbol: 'mean', units: { si: 'MPa', us: 'psi' } },
@@ -75,7 +67,7 @@ export const aciAcceptance = method({
     const { c, p, system } = r;
     const unit = stressUnit(system);
     const specified = r.need('specified', unit);
-    const tests = column(r, 'tests', 'strength', unit, 'X');
+    const tests = longColumn(r, 'tests', 'strength', unit, 'X');
     if (specified === null) return;
     const fc = c.value(specified);
     const floor =
@@ -84,7 +76,7 @@ export const aciAcceptance = method({
         : c.mul(specified, c.sub(c.num('1'), c.num(p.shortShare)));
     r.result('floor', c.name('floor', floor, unit), unit);
     if (!tests) return;
-    const runs = meansOf(c, tests, p.run);
+    const runs = runningMeans(c, tests, p.run);
     r.series('runs', runs, unit);
     // A failing mean is named by the last of its tests.
     const ruleA = below(c, runs, fc).map((n) => String(Number(n) + p.run - 1));
@@ -97,7 +89,7 @@ export const aciAcceptance = method({
       r.result('least', floor, unit);
       return r.says('leastBy', ['floor']);
     }
-    const last = tests.slice(1 - p.run);
+    const last = arrayOf(tests, tests.length + 1 - p.run);
     const byMean = c.name('mean asks', c.sub(c.mul(c.num(String(p.run)), specified), c.sum(last)), unit);
     r.result('next', byMean, unit);
     const mean = c.value(byMean).compare(asked) > 0;
@@ -132,15 +124,9 @@ export const coreAcceptance = method({
   },
 });
 
-function verdictOf<V>(
-  r: Pick<Run<never, never, V>, 'c' | 'result' | 'says'>,
-  values: readonly V[],
-  meanLimit: V,
-  floor: V,
-  unit: UnitId,
-): void {
+function verdictOf<V>(r: Pick<Run<never, never, V>, 'c' | 'result' | 'says'>, values: List<V>, meanLimit: V, floor: V, unit: UnitId): void {
   const { c } = r;
-  const average = c.name('mean', c.mean(values), unit);
+  const average = c.name('mean', meanOf(c, values), unit);
   r.result('mean', average, unit);
   r.result('meanLimit', meanLimit, unit);
   r.result('floor', floor, unit);
@@ -204,7 +190,7 @@ export const enAcceptance = method({
   run(r) {
     const { c, p } = r;
     const specified = r.need('specified', 'MPa');
-    const results = column(r, 'results', 'strength', 'MPa', 'f');
+    const results = longColumn(r, 'results', 'strength', 'MPa', 'f');
     const above = marginOf(r);
     if (specified === null || !results || above === null) return;
     if (results.length < p.least) return r.missing(`results.${results.length}.strength`);
@@ -217,7 +203,7 @@ export const enAcceptance = method({
 /** Consecutive groups, each mean for itself: a good group does not carry a bad one. */
 function byGroups<V>(
   r: Pick<Run<never, never, V>, 'c' | 'result' | 'series' | 'says' | 'note'>,
-  values: readonly V[],
+  values: List<V>,
   limit: V,
   floor: V,
   size: number,
@@ -237,8 +223,8 @@ function byGroups<V>(
 }
 
 /** Means of consecutive, non-overlapping groups that are whole. */
-const groupsOf = <V>(c: Calc<V>, values: readonly V[], size: number): V[] =>
-  Array.from({ length: Math.floor(values.length / size) }, (_g, i) => c.mean(values.slice(i * size, (i + 1) * size)));
+const groupsOf = <V>(c: Calc<V>, values: List<V>, size: number): V[] =>
+  Array.from({ length: Math.floor(values.length / size) }, (_g, i) => c.mean(arrayOf(values, i * size, (i + 1) * size)));
 
 function marginOf<V>(r: Run<typeof enAcceptance.fields, EnParams, V>): V | null {
   const { c, p } = r;
@@ -289,7 +275,7 @@ export const isAcceptance = method({
   run(r) {
     const { c, p } = r;
     const [specified, deviation] = [r.need('specified', 'MPa'), r.need('deviation', 'MPa')];
-    const results = column(r, 'results', 'strength', 'MPa', 'f');
+    const results = longColumn(r, 'results', 'strength', 'MPa', 'f');
     if (specified === null || deviation === null || !results) return;
     const rounded = c.round('margin', c.mul(c.num(p.factor), deviation), p.step, 'MPa');
     const margin = c.value(rounded).compare(exact(p.least)) > 0 ? rounded : c.num(p.least);

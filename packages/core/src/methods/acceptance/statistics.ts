@@ -1,7 +1,7 @@
 import type { UnitId } from '../../units/units.js';
-import type { Calc } from '../calc.js';
-import { deviationOf, extent } from '../fit.js';
-import { isWhole, meansOf } from '../rows.js';
+import { extent } from '../fit.js';
+import { cumulative, deviationOf, meanOf, meansOfSets, rangesOfSets, runningMeans } from '../lists.js';
+import { isWhole } from '../rows.js';
 import { method, rows, type Run } from '../definition.js';
 import { strength, stressUnit } from './fields.js';
 import { each } from '../../examples/write.js';
@@ -56,10 +56,10 @@ export const strengthStatistics = method({
     );
     if (sets.length === 0) return r.missing('tests');
     if (!sets.every(isWhole) || sets.some((set) => set.length === 0)) return;
-    const tests = sets.map((set) => c.mean(set));
+    const tests = meansOfSets(c, sets);
     r.series('tests', tests, unit);
-    r.series('runs', meansOf(c, tests, p.run), unit);
-    const average = c.name('X̄', c.mean(tests), unit);
+    r.series('runs', runningMeans(c, tests, p.run), unit);
+    const average = c.name('X̄', meanOf(c, tests), unit);
     r.result('mean', average, unit);
     r.series('cusum', cumulative(c, tests, r.have('target', unit) ?? average), unit);
     if (tests.length < 2) return r.missing(`tests.${tests.length}.companions`);
@@ -76,12 +76,6 @@ export const strengthStatistics = method({
   },
 });
 
-/** Sᵢ = Sᵢ₋₁ + (Xᵢ − target): where its slope changes, the mean moved. */
-function cumulative<V>(c: Calc<V>, values: readonly V[], target: V): V[] {
-  let sum = c.num('0');
-  return values.map((v) => (sum = c.add(sum, c.sub(v, target))));
-}
-
 function within<V>(
   r: Run<typeof strengthStatistics.fields, StatisticsParams, V>,
   sets: readonly (readonly V[])[],
@@ -92,12 +86,12 @@ function within<V>(
   const size = sets[0]!.length;
   const d2 = p.d2[String(size)];
   if (d2 === undefined || sets.some((set) => set.length !== size)) return r.note('no-within-test');
-  const ranges = sets.map((set) => {
+  const ranges = rangesOfSets(c, sets, (set) => {
     const { least, most } = extent(c, set);
     return c.sub(most, least);
   });
-  r.series('rangeRuns', meansOf(c, ranges, p.rangeRun), unit);
-  const meanRange = c.name('R̄', c.mean(ranges), unit);
+  r.series('rangeRuns', runningMeans(c, ranges, p.rangeRun), unit);
+  const meanRange = c.name('R̄', meanOf(c, ranges), unit);
   const s1 = c.name('s1', c.div(meanRange, c.num(d2)), unit);
   r.result('meanRange', meanRange, unit);
   r.result('within', s1, unit);

@@ -4,7 +4,8 @@ import { ratio } from '../../numbers/exact.js';
 import type { Code, Params } from '../../problems.js';
 import type { UnitId } from '../../units/units.js';
 import type { Calc } from '../calc.js';
-import { deviationOf, errorAt, extent, fitLine, pointOf, T90, within } from '../fit.js';
+import { errorAt, extent, fitLine, pointOf, T90, within } from '../fit.js';
+import { deviationOf } from '../lists.js';
 import { column } from '../rows.js';
 import { pairs } from '../../examples/write.js';
 

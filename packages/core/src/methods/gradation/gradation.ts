@@ -147,6 +147,11 @@ interface Sieve<V> {
   readonly mass: V;
 }
 
+/** A sieve, and its row. */
+interface Placed<V> extends Sieve<V> {
+  readonly i: number;
+}
+
 /** Area of one sieve: as keyed, or by its frame. */
 function areaOf<V>(r: R<V>): V | null {
   const own = r.have('area', 'm2');
@@ -164,24 +169,26 @@ function running<V>(c: Calc<V>, sieves: readonly Sieve<V>[]): V[] {
 /** The sieves, and what stands in a row of its own for the pan; a row with the total is checked and left out. */
 function sievesOf<V>(r: R<V>): { sieves: Sieve<V>[]; pan: V | null } | null {
   const { c } = r;
-  const list = (r.x.sieves ?? []).map((row, i) => ({
-    row: notASieve(row.opening?.text ?? ''),
-    opening: r.inRow('sieves', i, 'opening', 'mm', 'o'),
-    mass: r.inRow('sieves', i, 'retained', 'g', 'm'),
-    i,
-  }));
+  const list = r.x.sieves ?? [];
   if (list.length === 0) r.missing('sieves');
-  const whole = list.flatMap(({ opening, mass: m, ...at }) => (opening === null || m === null ? [] : [{ opening, mass: m, ...at }]));
-  const sieves = whole.filter(({ row }) => row === null);
-  if (sieves.length === 0 || whole.length < list.length) return null;
-  const pans = whole.filter(({ row }) => row === 'pan');
+  const [sieves, pans, totals]: [Placed<V>[], Placed<V>[], Placed<V>[]] = [[], [], []];
+  let lacking = false;
+  for (let i = 0; i < list.length; i++) {
+    const [opening, grams] = [r.inRow('sieves', i, 'opening', 'mm', 'o'), r.inRow('sieves', i, 'retained', 'g', 'm')];
+    if (opening === null || grams === null) lacking = true;
+    else {
+      const row = notASieve(list[i]!.opening?.text ?? '');
+      (row === null ? sieves : row === 'pan' ? pans : totals).push({ opening, mass: grams, i });
+    }
+  }
+  if (sieves.length === 0 || lacking) return null;
   if (pans.length > 1 || (pans.length === 1 && r.have('pan', 'g') !== null)) {
     r.refuse('pan-twice', pans.length > 1 ? `sieves.${pans[1]!.i}.retained` : 'pan');
     return null;
   }
-  const total = whole.find(({ row }) => row === 'total');
-  const sum = c.sum([...sieves, ...pans].map((s) => s.mass));
-  if (total && !c.value(total.mass).equals(c.value(sum)))
+  const [total] = totals;
+  const sum = total && c.sum([...sieves, ...pans].map((s) => s.mass));
+  if (total && sum && !c.value(total.mass).equals(c.value(sum)))
     r.doubt('total-off', `sieves.${total.i}.retained`, { sum: brief(c.value(sum), 5), total: brief(c.value(total.mass), 5) });
   const wrong = sieves.findIndex((s, i) => i > 0 && c.value(s.opening).compare(c.value(sieves[i - 1]!.opening)) >= 0);
   if (wrong > 0) {

@@ -1,6 +1,6 @@
 import { exact } from '../../numbers/exact.js';
 import { method, rows, text } from '../definition.js';
-import { deviationOf } from '../fit.js';
+import { deviationOf } from '../lists.js';
 import { column } from '../rows.js';
 import { C805, reboundNumber } from './rebound.js';
 

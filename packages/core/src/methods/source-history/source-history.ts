@@ -2,7 +2,7 @@ import { exact, ratio, type Exact } from '../../numbers/exact.js';
 import type { Code } from '../../problems.js';
 import { method, qty, rows, text, type Citation, type Run } from '../definition.js';
 import { crossCheckGravities } from '../../judgement/cross-checks.js';
-import { deviationOf } from '../fit.js';
+import { deviationOf } from '../lists.js';
 import { column } from '../rows.js';
 
 const C127: Citation = { designation: 'ASTM C127', edition: '2015' };
