@@ -97,7 +97,7 @@ it('from a ticket to kept verdicts, with a second person looking on and a server
   await page.getByRole('button', { name: 'Correct Height of the displaced centre' }).click();
   await field(page, 'centre').fill('208');
   await expect(keep(page)).toContainText('needs a reason');
-  await page.getByLabel('Why is it corrected?').fill('rule read upside down');
+  await page.getByLabel('Reason for the correction').fill('rule read upside down');
   await keep(page).click();
   await expect(page.getByTestId('was')).toContainText('204 mm');
   await expect(page.getByTestId('was').locator('s')).toBeVisible();

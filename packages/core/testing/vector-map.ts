@@ -122,7 +122,8 @@ const DOORS: Readonly<Record<string, Door>> = {
   'round.step': (i) => ({ value_reported: reported(exact(text(i, 'value')), text(i, 'step')) }),
   'e29.compare': (i) => {
     const ends = (['lower', 'upper'] as const).filter((side) => i[side] !== undefined);
-    const under = (comparison: 'rounded' | 'absolute') => ends.map((side) => compare({ value: exact(text(i, 'value')) }, text(i, side), side, comparison));
+    const under = (comparison: 'rounded' | 'absolute') =>
+      ends.map((side) => compare({ value: exact(text(i, 'value')) }, text(i, side), side, comparison));
     const [rounded, absolute] = [under('rounded'), under('absolute')];
     const inside = [rounded.every((c) => c.inside), absolute.every((c) => c.inside)];
     return {

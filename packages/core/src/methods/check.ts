@@ -2,10 +2,10 @@ import { Column } from '../numbers/column.js';
 import { Exact } from '../numbers/value.js';
 import { momentOf } from '../time/moment.js';
 import { isPlain, read, type Keyed } from '../units/reading.js';
-import { isUnit, unitLabel, type UnitId } from '../units/units.js';
+import { dimensionOf, isUnit, unitLabel, type UnitId } from '../units/units.js';
 import type { Code, Params } from '../problems.js';
 import type { Exchange, Field, Offer, QtyField, Shape } from './definition.js';
-import { outside, rangeWords, wellInside } from './range.js';
+import { endsIn, outside, rangeWords, type Ends } from './range.js';
 import { bestSlip, unitsFor } from './slips.js';
 
 /** Something about the inputs, at the field it is about. */
@@ -42,9 +42,14 @@ export class ReadColumn {
   private readonly others = new Map<number, Exact | null>();
   private unit: UnitId | null | undefined;
 
+  /** The unit of the reading before, and between which doubles one in it is surely usual; none where its unit does not fit. */
+  private last: UnitId | null = null;
+  private inside: Ends | null = null;
+
   constructor(
     private readonly rows: readonly Inputs[],
     private readonly id: string,
+    private readonly field: QtyField,
   ) {
     this.near = new Float64Array(rows.length);
     this.off = new Float64Array(rows.length);
@@ -59,14 +64,28 @@ export class ReadColumn {
     return other === undefined ? Exact.decimal((this.rows[i]![this.id] as Keyed).text) : other;
   }
 
-  /** A plain figure, whose text is the value. */
-  figure(i: number, unit: UnitId): number {
-    const { text } = this.rows[i]![this.id] as Keyed;
+  /** Takes what nearly every reading of a long series is: a plain figure, well inside what is usual. False: it has to be looked at. */
+  take(i: number, keyed: Keyed | null | undefined): boolean {
+    if (!keyed) return false;
+    const { text, unit } = keyed;
+    if (unit !== this.last) {
+      this.last = unit;
+      this.inside = this.endsIn(unit);
+      this.meet(unit);
+    }
+    if (this.inside === null || !isPlain(text)) return false;
     const near = Number(text);
+    if (!(near > this.inside.least && near < this.inside.most)) return false;
     this.near[i] = near;
     this.off[i] = Exact.offOf(near, text.length);
-    this.meet(unit);
-    return near;
+    return true;
+  }
+
+  private endsIn(unit: UnitId): Ends | null {
+    const { sieve, dimension, possible, plausible } = this.field;
+    if (sieve || !isUnit(unit) || dimensionOf(unit) !== dimension) return null;
+    const [wide, usual] = [endsIn(possible, unit), endsIn(plausible, unit)];
+    return { least: Math.max(wide.least, usual.least), most: Math.min(wide.most, usual.most) };
   }
 
   set(i: number, value: Exact | null, unit: UnitId | null): void {
@@ -113,13 +132,14 @@ function checkRows(fields: Shape, rows: readonly Inputs[], at: RowAt, issues: Is
   const columns: Columns = {};
   const long = rows.length >= LONG;
   for (const id in fields)
-    columns[id] = long && fields[id]!.kind === 'qty' ? new ReadColumn(rows, id) : new Array<null>(rows.length).fill(null);
+    columns[id] =
+      long && fields[id]!.kind === 'qty' ? new ReadColumn(rows, id, fields[id] as QtyField) : new Array<null>(rows.length).fill(null);
   for (; at.index < rows.length; at.index++) {
     const row = rows[at.index]!;
     for (const id in fields) {
       const [field, column] = [fields[id]!, columns[id]!];
       if (!(column instanceof ReadColumn)) column[at.index] = checkField(field, row[id], id, at, issues);
-      else if (!quickly(field as QtyField, row[id] as Keyed | null | undefined, column, at.index))
+      else if (!column.take(at.index, row[id] as Keyed | null | undefined))
         column.set(
           at.index,
           checkField(field, row[id], id, at, issues) as Exact | null,
@@ -128,13 +148,6 @@ function checkRows(fields: Shape, rows: readonly Inputs[], at: RowAt, issues: Is
     }
   }
   return columns;
-}
-
-/** What nearly every reading of a long series is: a plain figure, well inside what is usual. */
-function quickly(field: QtyField, keyed: Keyed | null | undefined, column: ReadColumn, i: number): boolean {
-  if (!keyed || field.sieve || !isPlain(keyed, field.dimension)) return false;
-  const near = column.figure(i, keyed.unit);
-  return wellInside(field.possible, near, keyed.unit) && wellInside(field.plausible, near, keyed.unit);
 }
 
 function checkField(field: Field, value: unknown, id: string, at: RowAt | null, issues: Issue[]): Exact | Columns | null {

@@ -120,7 +120,9 @@ function run<S extends Shape, P extends Parameters, V>(
     notes: voided.length > 0 ? notes.filter(({ code }) => standsWhenVoid(code)) : notes,
     working: lines.whole(),
   };
-  return how.offers === false || evaluation.issues.length === 0 ? evaluation : { ...evaluation, issues: explained(m, input, how, evaluation.issues) };
+  return how.offers === false || evaluation.issues.length === 0
+    ? evaluation
+    : { ...evaluation, issues: explained(m, input, how, evaluation.issues) };
 }
 
 const remarks = (late: readonly Late[], state: Late['state']): Remark[] =>

@@ -32,23 +32,19 @@ export function outside(range: Range, value: Exact, unit: UnitId, kgPerLitre?: s
   );
 }
 
-/** The ends of ranges as doubles in the units that were keyed. */
-const inner = new WeakMap<Range, Map<UnitId, { least: number; most: number }>>();
+/** Doubles between which a value is inside a range whatever was rounded on the way. */
+export interface Ends {
+  readonly least: number;
+  readonly most: number;
+}
 
-/** Whether a double near a value is so far inside that no rounding matters; false says nothing. */
-export function wellInside(range: Range | undefined, near: number, unit: UnitId): boolean {
-  if (!range) return true;
-  let byUnit = inner.get(range);
-  if (!byUnit) inner.set(range, (byUnit = new Map()));
-  let ends = byUnit.get(unit);
-  if (!ends) {
-    const end = (text: string | undefined, none: number): number =>
-      text === undefined ? none : convert(exact(text), range.unit, unit).near;
-    const [least, most] = [Math.max(end(range.least, -Infinity), end(range.above, -Infinity)), end(range.most, Infinity)];
-    const room = (x: number): number => (Number.isFinite(x) ? Math.abs(x) * 1e-9 + 1e-12 : 0);
-    byUnit.set(unit, (ends = { least: least + room(least), most: most - room(most) }));
-  }
-  return near > ends.least && near < ends.most;
+/** The ends of a range in the unit that was keyed, drawn in by more than any rounding. */
+export function endsIn(range: Range | undefined, unit: UnitId): Ends {
+  const end = (text: string | undefined, none: number): number =>
+    text === undefined ? none : convert(exact(text), range!.unit, unit).near;
+  const [least, most] = [Math.max(end(range?.least, -Infinity), end(range?.above, -Infinity)), end(range?.most, Infinity)];
+  const room = (x: number): number => (Number.isFinite(x) ? Math.abs(x) * 1e-9 + 1e-12 : 0);
+  return { least: least + room(least), most: most - room(most) };
 }
 
 /** An end that was converted, to four figures, unless that puts it on the other side of what was keyed. */

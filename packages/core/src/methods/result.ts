@@ -144,7 +144,9 @@ export function resultOf(id: string, field: ResultField, got: Answer | undefined
   const hidden = voided && !field.whenVoid;
   if (got && !hidden && !('words' in got)) {
     const { unit, steps } = got;
-    return 'series' in got ? new GivenSeries({ id, field }, unit, got.series, steps) : new GivenResult({ id, field }, unit, got.value, steps);
+    return 'series' in got
+      ? new GivenSeries({ id, field }, unit, got.series, steps)
+      : new GivenResult({ id, field }, unit, got.value, steps);
   }
   const { label, symbol } = field;
   const words = got && 'words' in got ? got.words : null;

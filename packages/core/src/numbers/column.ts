@@ -35,7 +35,9 @@ export class Column {
     const whole = (i: number): Exact => Exact.mean(Array.from({ length: n }, (_v, k) => this.at(i + k)));
     return Column.of(count, whole, (means, offs) => {
       for (let i = 0; i < count; i++) {
-        let [sum, size, error] = [0, 0, 0];
+        let sum = 0;
+        let size = 0;
+        let error = 0;
         for (let k = i; k < i + n; k++) {
           sum += near[k]!;
           size += Math.abs(near[k]!);

@@ -266,7 +266,7 @@ function sumBound(values: readonly Exact[], near: number): number {
 /** Error of a sum of `n` doubles whose parts bring `off`, and whose sizes add up to `size`: added one after the other, or half and half. */
 export function sumOff(off: number, size: number, n: number): number {
   // The sums of bounds are themselves rounded, n times at most.
-  return (off + size * U * Math.min(n, BLOCK + Math.log2(n))) * (1 + n * U);
+  return (off + size * U * (n <= BLOCK ? n : Math.min(n, BLOCK + Math.log2(n)))) * (1 + n * U);
 }
 
 function wholeSum(values: readonly Exact[], from: number, to: number): Fraction {

@@ -29,9 +29,8 @@ export interface ReadAs {
 
 const PLAIN = /^[+-]?(\d+(\.\d*)?|\.\d+)$/;
 
-/** Whether a reading is figures alone, in a unit of the dimension, and short enough to be taken as they stand. */
-export const isPlain = ({ text, unit }: Keyed, dimension: Dimension): boolean =>
-  text.length <= 15 && isUnit(unit) && dimensionOf(unit) === dimension && PLAIN.test(text);
+/** Whether a text is figures alone, and short enough to be taken as they stand. */
+export const isPlain = (text: string): boolean => text.length <= 15 && PLAIN.test(text);
 
 /** Exact value of a keyed reading in its own unit, or what is wrong with it. */
 export function read(keyed: Keyed, dimension: Dimension, as: ReadAs = {}): Exact | Unread {
