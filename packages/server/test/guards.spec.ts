@@ -83,7 +83,7 @@ describe('work is bounded', () => {
   beforeAll(async () => (h = await Harness.withDemo()));
   afterAll(() => h.stop());
   const MPa = (text: string) => ({ text, unit: 'MPa' as const });
-  const jsonOf = (found: Answered): string => ('json' in found ? found.json! : '');
+  const jsonOf = (found: Answered): string => ('json' in found ? found.json : '');
 
   it('rows, digits and cells: too many are refused at their place', async () => {
     const pairs = (n: number) => ({ inputs: { pairs: Array.from({ length: n }, () => ({ early: MPa('25'), late: MPa('38') })) } });
