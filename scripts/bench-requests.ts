@@ -1,7 +1,7 @@
 /* The part of npm run bench that asks the server: the worst request of each method at its allowed size, and malformed ones by the thousand. */
 import { createServer, type Server } from 'node:http';
 import { inputsSchema } from '@keen-mortar/contract';
-import { METHODS, MOST_ROWS, type AnyMethod, type Field, type Shape, type Spelled, unspell } from '@keen-mortar/core';
+import { METHODS, MOST_ROWS, type AnyMethod, type Field, type Shape, unspell } from '@keen-mortar/core';
 import { createPool } from 'mysql2/promise';
 import { pino } from 'pino';
 import { build } from '../packages/server/src/http/app.js';
