@@ -5,7 +5,7 @@ import type * as z from 'zod';
 /** What the server refuses, by code: status and title. Details come with each. */
 const KINDS = {
   'bad-request': [400, 'The request cannot be read'],
-  'invalid-input': [422, 'Something in the request cannot be'],
+  'invalid-input': [422, 'Something in the request is impossible'],
   'needs-reason': [422, 'An unlikely reading or a correction needs a reason'],
   'other-project': [422, 'That belongs to another project'],
   'not-found': [404, 'There is no such thing'],

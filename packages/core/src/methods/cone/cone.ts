@@ -72,7 +72,7 @@ export const cone = method({
         knocked: 'Knocked on lifting',
       }),
     }),
-    override: pick('I judge it differently', { no: 'No', ssd: 'It is SSD all the same' }, { optional: true, usual: 'no', minor: true }),
+    override: pick('I judge it differently', { no: 'No', ssd: 'To me it is SSD' }, { optional: true, usual: 'no', minor: true }),
   },
   results: {
     state: { label: 'The sand is', symbol: 'state', units: { si: '1', us: '1' }, words: CONE_WORDS, main: true },

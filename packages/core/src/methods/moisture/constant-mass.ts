@@ -32,7 +32,7 @@ export const constantMass = method({
   results: {
     state: { label: 'State', symbol: 'state', units: { si: '1', us: '1' }, words: STATES, main: true },
     loss: { label: 'Loss over the last interval', symbol: 'Δm', units: { si: 'g', us: 'g' } },
-    lossShare: { label: 'Loss in % of the earlier mass', symbol: 'Δm/m', units: { si: '%', us: '%' } },
+    lossShare: { label: 'Loss in % of the mass before', symbol: 'Δm/m', units: { si: '%', us: '%' } },
     estimate: { label: 'Constant at about', symbol: 't_c', units: { si: 'min', us: 'min' } },
     next: { label: 'Next weighing not before', symbol: 't', units: { si: 'min', us: 'min' } },
   },

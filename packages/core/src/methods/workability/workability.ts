@@ -13,7 +13,7 @@ export const workability = method({
   title: 'Workability guide',
   names: ['workability', 'degree of workability', 'recommended slump', 'placing'],
   follows: [IS456, IS1199, ACI211],
-  about: 'What a slump is good for, by each school: classes overlap and schools differ, so every class that fits is named.',
+  about: 'What a slump is good for, by each standard: classes overlap and standards differ, so every class that fits is named.',
   fields: { slump: qty('length', 's', 'Slump', { si: 'mm', us: 'in' }, { possible: { unit: 'mm', least: '0', most: '305' } }) },
   results: { classes: { label: 'Good for', symbol: 'classes', units: { si: '1', us: '1' }, main: true } },
   variants: {

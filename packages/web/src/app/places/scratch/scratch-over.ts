@@ -7,7 +7,7 @@ import { fragmentOf } from './link';
 import { Scratch } from './scratch';
 import { ScratchStore } from './scratch.store';
 
-/** Scratch over the place in use: the clocks above it stay in sight, and it closes without a trace unless kept. */
+/** Scratch over the place in use: the clocks above it stay in sight, and it what is not put into the sheet is gone when it closes. */
 @Component({
   selector: 'km-scratch-over',
   imports: [Scratch],
@@ -15,7 +15,7 @@ import { ScratchStore } from './scratch.store';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="bar">
-      <b>Scratch</b> <span class="soft small">closes without a trace unless kept</span>
+      <b>Scratch</b> <span class="soft small">what is not put into the sheet is gone when it closes</span>
       <a class="link end" [href]="page()" data-testid="as-page" target="_blank" rel="noopener">open as a page</a>
       <button type="button" class="btn" data-testid="close-scratch" (click)="close()">Close <kbd class="soft small">Esc</kbd></button>
     </div>

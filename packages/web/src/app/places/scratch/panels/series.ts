@@ -57,7 +57,7 @@ const MOST_DRAWN = 2000;
       @if (p.tests.length > 0) {
         <h3>Tests, means of three, f’c and floor</h3>
         <km-chart [drawing]="course()" [says]="says()" [height]="250" />
-        <h3>Cumulative sum against the mean <span class="soft">a turn says when it moved</span></h3>
+        <h3>Cumulative sum against the mean <span class="soft">where the line bends, the mean moved</span></h3>
         <km-chart [drawing]="cusum()" says="Cumulative sum of the tests against their mean" [height]="170" />
         <h3>How the tests lie against f’c</h3>
         <km-chart [drawing]="histogram()" says="Histogram of the tests" [height]="190" />
