@@ -163,6 +163,7 @@ const WAYS: Readonly<Record<string, Case>> = {
   'ssd-below-dry': ['coarse-gravity', { dry: g('2000'), ssd: g('1999'), inWater: g('1250') }],
   'submerged-too-heavy': ['coarse-gravity', { dry: g('2000'), ssd: g('2030'), inWater: g('2000') }],
   'flask-too-heavy': ['fine-gravity', { ...flask, flaskSample: g('1200') }],
+  'companion-not-used': ['fine-gravity', { ...flask, companionSsd: g('501'), companionDry: g('495') }],
   'companion-apart': ['fine-gravity', { ...flask, dry: null, companionSsd: g('501'), companionDry: g('495') }],
   'flask-temperature': ['flask-correction', { testedAt: q('26', 'C') }],
   'shares-not-whole': ['combined-gravity', { fractions: [{ share: pct('90'), sg: one('2.6'), absorption: pct('1') }] }],

@@ -103,6 +103,7 @@ describe('what is true of a result', () => {
       companionDry: '499.0 g',
     });
     expect([given(e, 'absorption'), e.results.find((r) => r.id === 'companion')?.words]).toEqual(['2.0', ['no']]);
+    expect(e.notes.map((n) => n.code)).toEqual(['companion-not-used']);
   });
 
   it('pressure air: below 8 % no division of the dial is asked for; above it is, and its text is never a step that throws', () => {

@@ -98,6 +98,10 @@ export const NOTES = {
     says: () => 'The moisture of the aggregates is not known: their free water is not counted, so less may be added than this says.',
     next: 'Ask the plant for the moistures that it batched with.',
   },
+  'companion-not-used': {
+    says: (p) =>
+      `The companion weighed ${at(p, 'apart')} g more or less at SSD than what went into the flask; at most ${at(p, 'most')} g. It is not used: the flask’s own dry mass counts.`,
+  },
   // Strength
   'group-waits': { says: (p) => `The last group has ${at(p, 'have')} of ${at(p, 'of')} results: it waits for the others.` },
   'no-within-test': { says: () => 'Within-test scatter needs two, three or four companions in every test.' },

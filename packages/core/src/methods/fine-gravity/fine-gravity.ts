@@ -96,8 +96,10 @@ function companionOf<V>(r: R<V>, ssd: V | null): { dry: V; absorption: V } | nul
   const agrees = apart.compare(exact(most)) <= 0;
   r.says('companion', [agrees ? 'yes' : 'no']);
   if (!agrees) {
+    const params = { apart: brief(apart, 2, exact(most)), most };
     // Beside a dry mass of the flask's own contents it is not needed: nothing is refused then.
-    if (r.have('dry', 'g') === null) r.refuse('companion-apart', 'companionSsd', { apart: brief(apart, 2, exact(most)), most });
+    if (r.have('dry', 'g') === null) r.refuse('companion-apart', 'companionSsd', params);
+    else r.note('companion-not-used', params);
     return null;
   }
   return {
