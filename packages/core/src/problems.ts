@@ -38,5 +38,8 @@ export function countsWords(code: Code): string | null {
   return counts === undefined ? null : COUNTS[counts];
 }
 
+/** Whether no further test of the same sample is to be made. */
+export const endsTesting = (code: Code): boolean => entry(code).ends === true;
+
 /** Whether a remark still means something on a test that gives no result. */
 export const standsWhenVoid = (code: Code): boolean => entry(code).whenVoid === true;

@@ -1,4 +1,5 @@
 import {
+  asksForAnother,
   CATALOGUE,
   evaluate,
   guidance,
@@ -149,6 +150,21 @@ describe('a test and the one before it', () => {
     expect(words?.says).toContain('30 mm');
     expect(words?.next).toMatch(/third/);
     expect(testsApart(methodById('slump')!, first, slump('135 mm'))).toBeNull();
+  });
+
+  it('another test is asked for by a void or out one and by two too far apart, never after what ends testing', () => {
+    const last = (e: Evaluation, state: 'void' | 'out' | 'within', pair: Parameters<typeof pairWords>[0] | null = null) =>
+      asksForAnother({ state, evaluation: e, pair });
+    expect([last(slump('20 mm', { shape: 'shear' }), 'void'), last(first, 'out'), last(check, 'within', 'apart')]).toEqual([
+      true,
+      true,
+      true,
+    ]);
+    expect([
+      last(slump('20 mm', { shape: 'shear', previous: 'shear' }), 'void'),
+      last(first, 'out', 'load-fails'),
+      last(check, 'within'),
+    ]).toEqual([false, false, false]);
   });
 
   it('both out fail the load however far apart, both void have their sentence, a waiting one says nothing', () => {

@@ -1,6 +1,6 @@
 import { brief, exact } from '../numbers/exact.js';
 import { convert, unitLabel } from '../units/units.js';
-import { nextStep, say } from '../problems.js';
+import { endsTesting, nextStep, say } from '../problems.js';
 import type { VerdictState } from '../limits/verdict.js';
 import type { AnyMethod } from '../methods/definition.js';
 import type { Evaluation } from '../methods/evaluate.js';
@@ -37,6 +37,20 @@ export function testsApart(m: AnyMethod, first: Evaluation, check: Evaluation): 
     return { code: 'tests-apart', params, causes: [] };
   }
   return null;
+}
+
+/**
+ * Whether another test of the same sample is the next step: in place of a void one, as a check of one that
+ * is out, or as the third that decides. Never after what ends testing, nor once the pair has failed the load.
+ * @param last the newest test of a run of repeats and checks
+ */
+export function asksForAnother(last: {
+  readonly state: VerdictState;
+  readonly evaluation: Evaluation;
+  readonly pair: PairVerdict | null;
+}): boolean {
+  if (last.evaluation.validity.reasons.some(({ code }) => endsTesting(code)) || last.pair === 'load-fails') return false;
+  return last.state === 'void' || last.state === 'out' || last.pair === 'apart';
 }
 
 /** What a pair says, and what is left to do. */

@@ -10,11 +10,13 @@ export const TESTS = {
   'sheared-twice': {
     says: () => 'Sheared twice running: this concrete lacks the cohesion for the slump test.',
     next: 'Make no third slump. Report that it lacks cohesion, without a number, and tell the engineer.',
+    ends: true,
   },
   'shape-collapse': { says: () => 'The concrete collapsed. The test is void.', next: 'Repeat it once on a fresh sample.' },
   'collapsed-twice': {
     says: () => 'Collapsed twice running: this concrete is too fluid for the slump test.',
     next: 'Make no third slump. If the mix is meant to flow, measure the slump flow; otherwise tell the plant that it is too wet.',
+    ends: true,
   },
   'collapse-read': {
     says: () => 'It collapsed: the slump says little. Either the concrete is too wet, or it is meant to flow.',
@@ -178,6 +180,7 @@ export const TESTS = {
   'sample-void': {
     says: (p) => `The sample is void, and so is every test made on it: ${at(p, 'why')}`,
     next: 'Take the sample again and test that.',
+    ends: true,
     whenVoid: true,
   },
   'portion-at-end': {

@@ -11,6 +11,8 @@ export interface Entry {
   /** What a technician can do about it. */
   readonly next?: string | Words;
   readonly counts?: Counts;
+  /** No further test of the same sample: its next step is another one. */
+  readonly ends?: true;
   /** Said of a void test too: it is about the sample or the concrete, not about a result. */
   readonly whenVoid?: true;
 }

@@ -14,6 +14,7 @@ import {
 import { FormsModule } from '@angular/forms';
 import { inForce, type Reading, type Sample } from '@keen-mortar/contract';
 import {
+  asksForAnother,
   keyedFields,
   nextStep,
   offerWords,
@@ -191,7 +192,7 @@ export class TestInHand {
       this.row().test !== null &&
       !this.row().hasRepeat &&
       this.draft() === null &&
-      (this.row().state === 'void' || this.row().state === 'out'),
+      asksForAnother(this.row()),
   );
 
   constructor() {

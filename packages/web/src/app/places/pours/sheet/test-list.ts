@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import type { Sample } from '@keen-mortar/contract';
-import { boundsOf, fieldAt, unitLabel } from '@keen-mortar/core';
+import { asksForAnother, boundsOf, fieldAt, unitLabel } from '@keen-mortar/core';
 import { History } from '../../../parts/history';
 import { VerdictShape } from '../../../parts/verdict-shape';
 import { titleOf } from './test-in-hand';
@@ -166,7 +166,7 @@ export class TestList {
         row.waiting || row.draft?.state === 'keeping'
           ? 'kept here, waiting'
           : validity.state === 'void'
-            ? `void${row.hasRepeat ? ', repeated' : ': repeat'}`
+            ? `void${row.hasRepeat ? ', repeated' : asksForAnother(row) ? ': repeat' : ''}`
             : row.pair === 'load-fails'
               ? 'first and check both out: the load fails'
               : row.state === 'open' && first !== undefined
