@@ -100,7 +100,7 @@ describe('work is bounded', () => {
     const sand = {
       name: 'Sand',
       ssd: { text: '700', unit: 'kg' },
-      moisture: { text: '5', unit: '%' },
+      moisture: { text: '1', unit: '%' },
       absorption: { text: '1', unit: '%' },
     };
     const { body } = await h.post<{ evaluation: { working: { kind: string; symbols: string }[] } }>('/compute/moisture-correction', {
