@@ -161,6 +161,10 @@ describe('diagnosis', () => {
     expect(diagnose({ strength: 'low', companions: 'agree', wcm: 'high' }).map((d) => d.id)).toEqual(['weak-concrete']);
   });
 
+  it('says nothing where nothing is out of the usual, whatever it could explain', () => {
+    expect(diagnose({ slump: 'usual', density: 'usual', yield: 'usual', air: 'usual', airs: 'agree' })).toEqual([]);
+  });
+
   it('says nothing on one sign alone', () => {
     expect(diagnose({ slump: 'high' })).toEqual([]);
     expect(diagnose({})).toEqual([]);

@@ -135,7 +135,13 @@ export interface Diagnosis {
   readonly unknown: readonly Sign[];
 }
 
-/** Causes for which at least two signs speak (or the only one), and more speak for than against; the best supported first. */
+/** Nothing to explain: as it was designed, or as the other says. */
+const ASKS_NOTHING: ReadonlySet<string> = new Set(['usual', 'agree', 'together', 'steady']);
+
+/**
+ * Causes for which at least two signs speak (or the only one), and more speak for than against; the best supported
+ * first. One of them has to be out of the usual: where nothing is wrong there is no cause.
+ */
 export function diagnose(known: Signs): Diagnosis[] {
   return PATTERNS.map((pattern): Diagnosis => {
     const signs = Object.entries(pattern.signs) as [Sign, string][];
@@ -153,7 +159,9 @@ export function diagnose(known: Signs): Diagnosis[] {
   })
     .filter(
       (d) =>
-        d.supports.length >= Math.min(2, d.supports.length + d.against.length + d.unknown.length) && d.supports.length > d.against.length,
+        d.supports.some((sign) => !ASKS_NOTHING.has(known[sign]!)) &&
+        d.supports.length >= Math.min(2, d.supports.length + d.against.length + d.unknown.length) &&
+        d.supports.length > d.against.length,
     )
     .sort((a, b) => b.supports.length - b.against.length - (a.supports.length - a.against.length));
 }

@@ -12,7 +12,7 @@ export function powerText(text: string): string {
   return value !== 0 && Math.abs(value) < SMALL ? powerOfTen(value, text.replace(/^-?0*\.?0*/, '').length) : text;
 }
 
-/** As reported, or to some digits where the reference has no rule. */
+/** As reported, or rounded to some digits where the reference has no rule: the whole figure is in the working and in copies. */
 export function figureText(f: Pick<Figure, 'reported' | 'unrounded'>, digits = UNSTEPPED_DIGITS): string {
   if (f.reported !== null) return powerText(f.reported);
   // Twelve digits are enough to read: the whole fraction of a long series would take its time.
@@ -22,7 +22,7 @@ export function figureText(f: Pick<Figure, 'reported' | 'unrounded'>, digits = U
   // What stands before the point is never cut.
   const kept = Math.max(digits, /^-?(\d*)/.exec(plain)![1]!.length);
   const long = plain.replace(/^-?0*\.?0*|\./g, '').length > kept;
-  return long ? `${significant(exact(plain), kept)}…` : plain;
+  return long ? significant(exact(plain), kept) : plain;
 }
 
 /** Below this a figure is read by its power of ten: a permeability. */
@@ -50,7 +50,7 @@ export function answerTexts(field: ResultField, r: ResultValue, moment: (iso: st
 }
 
 /** The same in one line, with the unit once. */
-export const answerText = (field: ResultField, r: ResultValue, moment?: (iso: string) => string): string => {
-  const texts = answerTexts(field, r, moment).filter((text) => text !== '');
+export const answerText = (field: ResultField, r: ResultValue, moment?: (iso: string) => string, digits?: number): string => {
+  const texts = answerTexts(field, r, moment, digits).filter((text) => text !== '');
   return texts.length === 0 ? '' : `${texts.join(r.words ? '; ' : ', ')} ${unitLabel(r.unit)}`.trimEnd();
 };

@@ -181,7 +181,7 @@ export const slump = method({
   },
   hints: (p) => ({
     ...(p.lift ? { lift: `${p.lift.least} to ${p.lift.most} s, straight up` } : { lift: 'slow and straight up' }),
-    ...(p.total ? { total: `until the mold is off, at most ${duration(Number(p.total))}` } : {}),
+    ...(p.total ? { total: `mold off within ${duration(Number(p.total))}` } : {}),
   }),
   steps: [
     { text: 'Damp the mold and a rigid, level, non-absorbent base free of vibration.' },

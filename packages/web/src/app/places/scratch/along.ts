@@ -7,6 +7,8 @@ export interface AnswerColumn {
   readonly head: string;
   readonly texts: readonly string[];
   readonly words: boolean;
+  /** The figure of a row before it was cut for the table. */
+  readonly whole: (row: number) => string;
 }
 
 /** Always the same: rows that have no answers are not drawn again with each key. */
@@ -20,7 +22,15 @@ export function answersAlong(m: AnyMethod | null, e: Evaluation | null, rows: st
     if (field.along !== rows) return [];
     const unit = unitLabel(r.unit);
     const head = unit === '' ? field.label : `${field.label}, ${unit}`;
-    return [{ id: r.id, head, texts: answerTexts(field, r, momentText, 3), words: r.words !== undefined }];
+    return [
+      {
+        id: r.id,
+        head,
+        texts: answerTexts(field, r, momentText, 3),
+        words: r.words !== undefined,
+        whole: (row: number) => r.series?.[row]?.unrounded ?? '',
+      },
+    ];
   });
   return found.length === 0 ? NONE : found;
 }

@@ -15,6 +15,9 @@ import {
 } from '@keen-mortar/core';
 import Papa from 'papaparse';
 
+/** Digits of a figure that no reporting step cuts: somebody else goes on with it. */
+const WHOLE = 12;
+
 interface Copied {
   readonly method: AnyMethod;
   readonly inputs: AnyInputs;
@@ -23,7 +26,7 @@ interface Copied {
 
 const resultsOf = ({ method, evaluation }: Copied): { id: string; label: string; text: string }[] =>
   evaluation.results.flatMap((r) => {
-    const text = answerText(method.results[r.id]!, r);
+    const text = answerText(method.results[r.id]!, r, undefined, WHOLE);
     return text === '' ? [] : [{ id: r.id, label: r.label, text }];
   });
 

@@ -256,7 +256,7 @@ describe('a long series', () => {
     );
     expect([picture.count, picture.floor, picture.broken, faults]).toEqual([6000, 24.5, [4001], []]);
     expect(said.find((s) => s.id === 'ruleB')?.text).toBe('4001');
-    expect(said.find((s) => s.id === 'mean')?.text).toBe('32.498… MPa');
+    expect(said.find((s) => s.id === 'mean')?.text).toBe('32.498 MPa');
     expect(told.length).toBeGreaterThan(4);
     expect(told).toEqual([...told].sort((a, b) => a - b));
     const bad = work(
@@ -273,7 +273,7 @@ describe('a long series', () => {
     const pairs = work({ kind: 'series', text, simulate: 0, companions: true, specified, system: 'si', unit: 'MPa' }, told);
     // Tests 30.5, 33.5, 32.2; ranges 1.0, 1.0, 0.4 over d2 = 1.128.
     expect(pairs.picture.tests.map((p) => p.y)).toEqual([30.5, 33.5, 32.2]);
-    expect(Number(pairs.said.find((s) => s.id === 'within')!.text.replace(/… MPa$/, ''))).toBeCloseTo(0.8 / 1.128, 4);
+    expect(Number(pairs.said.find((s) => s.id === 'within')!.text.replace(/ MPa$/, ''))).toBeCloseTo(0.8 / 1.128, 4);
     expect(pairs.faults).toEqual([]);
     const one = work({ kind: 'series', text, simulate: 0, companions: false, specified, system: 'si', unit: 'MPa' }, told);
     expect(one.faults).toEqual(['The text has 2 columns: the one headed as the strength was taken, else the first.']);
