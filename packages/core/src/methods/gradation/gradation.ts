@@ -131,9 +131,10 @@ export const gradation = method({
       'reported',
       passing.map((v, i) => reportedPassing(c.value(v), c.value(sieves[i]!.opening), p.reporting)),
     );
-    const series = sieves.flatMap((s, i) => (p.fineness.some((o) => exact(o).equals(c.value(s.opening))) ? [cumulative[i]!] : []));
+    const ofSeries = p.fineness.map(exact);
+    const series = cumulative.filter((_sum, i) => ofSeries.some((o) => o.equals(c.value(sieves[i]!.opening))));
     const coarsest = c.value(sieves[0]!.opening);
-    const wanted = p.fineness.filter((o) => exact(o).compare(coarsest) <= 0).length;
+    const wanted = ofSeries.filter((o) => o.compare(coarsest) <= 0).length;
     // A sieve of the series that was left out below the coarsest one would change the modulus: then there is none.
     if (series.length === wanted) r.result('fineness', c.name('FM', c.div(c.sum(series), hundred), '1'), '1', { '1': p.fmStep });
     else r.note('series-has-gaps');
@@ -198,13 +199,11 @@ function sievesOf<V>(r: R<V>): { sieves: Sieve<V>[]; pan: V | null } | null {
   return { sieves, pan: pans[0]?.mass ?? null };
 }
 
-const isFine = (opening: Exact, p: GradationParams): boolean => opening.compare(exact(p.overload.fromMm)) < 0;
-
 function overload<V>(r: R<V>, sieves: readonly Sieve<V>[], area: V): void {
   const { c, p } = r;
-  const limits = sieves.map((s) =>
-    isFine(c.value(s.opening), p) ? c.mul(c.num(p.overload.fine), area) : c.mul(c.mul(c.num(p.overload.factor), s.opening), area),
-  );
+  const from = exact(p.overload.fromMm);
+  const [fine, factor] = [c.mul(c.num(p.overload.fine), area), c.num(p.overload.factor)];
+  const limits = sieves.map((s) => (c.value(s.opening).compare(from) < 0 ? fine : c.mul(c.mul(factor, s.opening), area)));
   r.series('limits', limits, 'kg');
   const over = sieves.filter((s, i) => c.value(s.mass).compare(c.value(limits[i]!).mul(1000)) > 0).map((s) => brief(c.value(s.opening), 4));
   r.says('overloaded', over);
