@@ -1,5 +1,5 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync, statSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { createServer, type AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -107,6 +107,8 @@ it('stops cleanly half-way', async () => {
 it('says what is in the way, and the way out', async () => {
   const port = await freePort();
   const other = createServer().listen(port, '127.0.0.1');
+  // As a start leaves it that is killed while it writes.
+  writeFileSync(join(data, 'running.json'), '{"pid":');
   const taken = new Started(port);
   expect(await taken.code).toBe(1);
   expect(taken.output).toContain(`Port ${port} is in use by another program. Choose another one: KEEN_MORTAR_PORT=${port + 1} npm start`);

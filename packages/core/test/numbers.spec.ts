@@ -201,3 +201,15 @@ describe('arithmetic on doubles with a bound, exact where the bound leaves it op
     expect(powerOfTen(exact('-3')).equals(exact('0.001'))).toBeTrue();
   });
 });
+
+describe('short texts', () => {
+  it('with the same double are the same number, however they are written; a digit more tells them apart', () => {
+    expect([exact('4.75').compare(exact('4.750')), exact('0.6').compare(exact('0.600')), exact('0.600').equals(exact('0.6'))]).toEqual([
+      0,
+      0,
+      true,
+    ]);
+    expect(exact('0.1').compare(exact('0.1000000000000000000001'))).toBeLessThan(0);
+    expect(exact('0.30000000000001').compare(exact('0.30000000000002'))).toBeLessThan(0);
+  });
+});

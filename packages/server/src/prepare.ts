@@ -61,7 +61,7 @@ function sentence(error: unknown): string | null {
   const name = ['KEEN_MORTAR_MIGRATE_URL', 'KEEN_MORTAR_DATABASE_URL'].find(
     (n) => process.env[n] !== undefined && URL.canParse(process.env[n]),
   );
-  return why && name ? `The database (${where(process.env[name]!)}) ${why}.` : null;
+  return why && name ? `The database (${where(process.env[name]!)}) ${why}${why.endsWith('?') ? '' : '.'}` : null;
 }
 
 try {

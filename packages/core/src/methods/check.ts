@@ -31,6 +31,21 @@ export interface Columns {
   [id: string]: (Exact | Columns | null)[] | ReadColumn;
 }
 
+const ends = new WeakMap<QtyField, Map<UnitId, Ends | null>>();
+
+/** Between which doubles a reading in this unit is surely possible and usual; null for a unit of another dimension. */
+function usualEnds(field: QtyField, unit: UnitId): Ends | null {
+  let byUnit = ends.get(field);
+  if (!byUnit) ends.set(field, (byUnit = new Map()));
+  const known = byUnit.get(unit);
+  if (known !== undefined) return known;
+  const fits = isUnit(unit) && dimensionOf(unit) === field.dimension;
+  const [wide, usual] = fits ? [endsIn(field.possible, unit), endsIn(field.plausible, unit)] : [null, null];
+  const found = wide && { least: Math.max(wide.least, usual.least), most: Math.min(wide.most, usual.most) };
+  byUnit.set(unit, found);
+  return found;
+}
+
 /** From here on rows are a long series: their quantities are kept as doubles. */
 const LONG = 64;
 
@@ -70,7 +85,7 @@ export class ReadColumn {
     const { text, unit } = keyed;
     if (unit !== this.last) {
       this.last = unit;
-      this.inside = this.endsIn(unit);
+      this.inside = this.field.sieve ? null : usualEnds(this.field, unit);
       this.meet(unit);
     }
     if (this.inside === null || !isPlain(text)) return false;
@@ -79,13 +94,6 @@ export class ReadColumn {
     this.near[i] = near;
     this.off[i] = Exact.offOf(near, text.length);
     return true;
-  }
-
-  private endsIn(unit: UnitId): Ends | null {
-    const { sieve, dimension, possible, plausible } = this.field;
-    if (sieve || !isUnit(unit) || dimensionOf(unit) !== dimension) return null;
-    const [wide, usual] = [endsIn(possible, unit), endsIn(plausible, unit)];
-    return { least: Math.max(wide.least, usual.least), most: Math.min(wide.most, usual.most) };
   }
 
   set(i: number, value: Exact | null, unit: UnitId | null): void {
@@ -183,6 +191,8 @@ function checkQuantity(field: QtyField, keyed: Keyed, id: string, at: RowAt | nu
     });
     return null;
   }
+  const surely = usualEnds(field, keyed.unit);
+  if (surely && value.near > surely.least && value.near < surely.most) return value;
   const impossible = field.possible && outside(field.possible, value, keyed.unit, field.kgPerLitre);
   const unlikely = impossible || (field.plausible && outside(field.plausible, value, keyed.unit, field.kgPerLitre));
   if (!unlikely) return value;

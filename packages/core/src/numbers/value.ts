@@ -207,6 +207,8 @@ export class Exact {
     const apart = this.near - b.near;
     const off = this.off + b.off;
     if (Math.abs(apart) > off * (1 + U)) return apart;
+    // Up to 15 digits tell doubles apart: short texts with the same double are the same number, 4.75 and 4.750.
+    if (apart === 0 && isShort(this.text) && isShort(b.text)) return 0;
     return off === 0 ? 0 : this.fraction.compare(b.fraction);
   }
 
@@ -230,6 +232,8 @@ export class Exact {
     return this.fraction.toFraction();
   }
 }
+
+const isShort = (text: string | null): boolean => text !== null && text.length <= 15;
 
 /** Error of a result `near` whose parts bring `off`; whole numbers small enough bring none of their own. */
 export function bound(off: number, near: number, exactParts: boolean): number {

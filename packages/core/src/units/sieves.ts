@@ -63,6 +63,8 @@ export function sieveNamed(text: string): Exact | null {
 
 /** Whether a row is the pan or a sum, by what stands where a sieve would. */
 export function notASieve(text: string): NoSieve | null {
+  // What begins with a figure is an opening: nearly every row.
+  if (/^\s*\d/.test(text)) return null;
   const word = plainly(text);
   if (/^(pan|bottom|passingpan|inthepan)$/.test(word)) return 'pan';
   return /^(total|sum|totalmass|σ)$/.test(word) ? 'total' : null;
