@@ -36,7 +36,7 @@ const ends = new WeakMap<QtyField, Map<UnitId, Ends | null>>();
 /** Between which doubles a reading in this unit is surely possible and usual; null for a unit of another dimension. */
 function usualEnds(field: QtyField, unit: UnitId): Ends | null {
   let byUnit = ends.get(field);
-  if (!byUnit) ends.set(field, (byUnit = new Map()));
+  if (!byUnit) ends.set(field, (byUnit = new Map<UnitId, Ends | null>()));
   const known = byUnit.get(unit);
   if (known !== undefined) return known;
   const fits = isUnit(unit) && dimensionOf(unit) === field.dimension;
