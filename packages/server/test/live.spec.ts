@@ -1,3 +1,4 @@
+import { connect } from 'node:net';
 import { idFor } from '../src/demo.js';
 import { Harness, id, LOADED_AT, people } from './harness.js';
 
@@ -72,6 +73,28 @@ describe('open pages', () => {
     await stays.until(': beat');
     h.live.close();
     await expectAsync(stays.until('never')).toBeRejectedWithError(/the line ended/);
+  });
+
+  it('that do not read are let go instead of filling the memory, and nobody else is', async () => {
+    const topic = `pour:${idFor('span-3')}`;
+    const reads = await Listener.at(`${h.base}/pours/${idFor('span-3')}/live`);
+    // A line that is opened, and never read again.
+    const { port } = new URL(h.base);
+    const deaf = connect(Number(port), '127.0.0.1');
+    deaf.pause();
+    deaf.write(`GET /api/v1/pours/${idFor('span-3')}/live HTTP/1.1\r\nhost: 127.0.0.1:${port}\r\n\r\n`);
+    const gone = new Promise<void>((resolve) => deaf.once('close', () => resolve()));
+    deaf.on('error', () => undefined);
+    const note = { kind: 'keying', by: 'x'.repeat(20_000) } as unknown as Parameters<typeof h.live.tell>[1];
+    for (let i = 0; i < 600; i++) {
+      h.live.tell(topic, note);
+      await reads.until('keying');
+    }
+    deaf.resume();
+    await gone;
+    h.live.beat();
+    await reads.until(': beat');
+    await reads.close();
   });
 
   it('are refused at an address that is none', async () => {
