@@ -40,11 +40,13 @@ type Words = (id: string) => string;
 /** A quarter of an hour: nobody plans finer. */
 const rounded = (ms: number): number => Math.round(ms / STEP) * STEP;
 
-/** The next working day at seven: when the first cone is usually wished for. */
+/** Seven in the morning, when the first cone is usually wished for: the next one with a working day before it to prepare on. */
 function nextMorning(): number {
   const day = new Date();
+  day.setDate(day.getDate() + 1);
+  // Tuesday to Friday: on a Monday the lab was closed the day before.
   do day.setDate(day.getDate() + 1);
-  while (day.getDay() === 0 || day.getDay() === 6);
+  while (day.getDay() < 2 || day.getDay() === 6);
   return day.setHours(7, 0, 0, 0);
 }
 
