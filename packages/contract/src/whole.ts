@@ -1,4 +1,5 @@
 import {
+  USUAL_WITHIN,
   convert,
   crossCheckAir,
   crossCheckDensity,
@@ -204,9 +205,8 @@ function signsOf(sample: Sample, rows: readonly Made[], made: Pick<Whole, 'check
     slump: level(slump ?? null),
     air: level(air ?? null),
     density: off ? (off.params['side'] === 'less' ? 'low' : 'high') : (level(density ?? null) ?? (density ? 'usual' : undefined)),
-    // A hundredth either way is the rounding of a ticket.
-    yield: beside(relative?.result.exact, '1', '0.01'),
-    wcm: design === null ? undefined : beside(wcm, design, '0.02'),
+    yield: beside(relative?.result.exact, '1', USUAL_WITHIN.yield),
+    wcm: design === null ? undefined : beside(wcm, design, USUAL_WITHIN.wcm),
     temperature: level(temperature ?? null),
     timeInTruck: late ? 'high' : made.truck ? 'usual' : undefined,
     airs: both ? (made.checks.some((c) => c.code === 'airs-disagree') ? 'apart' : 'agree') : undefined,

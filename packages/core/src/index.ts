@@ -116,7 +116,7 @@ export {
   type StrengthEvidence,
 } from './judgement/cross-checks.js';
 export type { ConeState } from './methods/cone/cone.js';
-export { diagnose, SIGN_WORDS, type Diagnosis, type Level, type Sign, type Signs } from './judgement/diagnosis.js';
+export { diagnose, SIGN_WORDS, USUAL_WITHIN, type Diagnosis, type Level, type Sign, type Signs } from './judgement/diagnosis.js';
 export { plan, type Interval, type Plan, type PlanEvent, type PlanLink, type PlannedEvent } from './time/plan.js';
 export { againstBand } from './methods/gradation/against-band.js';
 export { bandOf } from './methods/gradation/bands.js';

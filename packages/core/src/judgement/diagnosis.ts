@@ -23,6 +23,9 @@ export interface Signs {
   readonly bar?: 'steady' | 'moved';
 }
 
+/** How far a figure may be from what it ought to be and still is usual: the rounding of a ticket. */
+export const USUAL_WITHIN = { yield: '0.01', wcm: '0.02' } as const satisfies Partial<Record<keyof Signs, string>>;
+
 export type Level = 'low' | 'usual' | 'high';
 export type Sign = keyof Signs;
 
