@@ -1,23 +1,37 @@
 /* npm run bench: the core against the bare operation in the same run. Ratios, since machines differ. */
 import { evaluate, methodById, type AnyInputs } from '../src/index.js';
 
-const ROUNDS = 20;
+const ROUNDS = 25;
 
-/** Best time of some rounds, ns for one call. */
-function best(calls: number, work: (i: number) => unknown): number {
-  let least = Infinity;
-  let sink = 0;
-  for (let round = 0; round < ROUNDS; round++) {
-    const since = process.hrtime.bigint();
-    for (let i = 0; i < calls; i++) sink += work(i) === null ? 1 : 0;
-    least = Math.min(least, Number(process.hrtime.bigint() - since) / calls);
-  }
-  if (sink < 0) throw new Error('never');
-  return least;
+interface Work {
+  readonly name: string;
+  readonly calls: number;
+  readonly work: (i: number) => unknown;
 }
 
-const row = (name: string, ns: number, bare: number): void =>
-  console.log(`${name.padEnd(64)} ${(ns / 1000).toFixed(2).padStart(11)} µs ${(ns / bare).toFixed(1).padStart(8)} ×`);
+let sink = 0;
+
+/** ns for one call, over some calls. */
+function time({ calls, work }: Work): number {
+  const since = process.hrtime.bigint();
+  for (let i = 0; i < calls; i++) sink += work(i) === null ? 1 : 0;
+  return Number(process.hrtime.bigint() - since) / calls;
+}
+
+const median = (list: readonly number[]): number => [...list].sort((a, b) => a - b)[list.length >> 1]!;
+
+/**
+ * Each against the bare work, round by round in turn: a shared machine is twice as fast in one second as in
+ * the next, and only what was measured side by side can be divided. Prints the median of time and ratio.
+ */
+function against(bare: Work, ...works: readonly Work[]): void {
+  const rounds = Array.from({ length: ROUNDS }, () => [bare, ...works].map(time));
+  [bare, ...works].forEach(({ name }, k) => {
+    const ns = median(rounds.map((round) => round[k]!));
+    const ratio = median(rounds.map((round) => round[k]! / round[0]!));
+    console.log(`${name.padEnd(64)} ${(ns / 1000).toFixed(2).padStart(11)} µs ${ratio.toFixed(1).padStart(8)} ×`);
+  });
+}
 
 function density(): void {
   const m = methodById('density')!;
@@ -26,16 +40,18 @@ function density(): void {
     empty: { text: '3.211', unit: 'kg' as const },
     volume: { text: '7.043', unit: 'L' as const },
   }));
-  const bare = best(40_000, (i) => {
+  const bare = (i: number): string => {
     const x = inputs[i & 511]!;
     return (((Number(x.full.text) - Number(x.empty.text)) / Number(x.volume.text)) * 1000).toFixed(0);
-  });
+  };
   // Written out: an object spread at each call would take as long as the evaluation.
   const main = (working: boolean) => (i: number) =>
     evaluate(m, inputs[i & 511]!, { variant: 'astm', system: 'si', working }).results[0]!.reported;
-  row('density, bare doubles with toFixed', bare, bare);
-  row('density, evaluation', best(10_000, main(false)), bare);
-  row('density, evaluation with working', best(4_000, main(true)), bare);
+  against(
+    { name: 'density, bare doubles with toFixed', calls: 40_000, work: bare },
+    { name: 'density, evaluation', calls: 10_000, work: main(false) },
+    { name: 'density, evaluation with working', calls: 4_000, work: main(true) },
+  );
 }
 
 const COUNT = 100_000;
@@ -54,7 +70,7 @@ const MPa = (text: string) => ({ text, unit: 'MPa' as const });
 function acceptance(strengths: readonly string[]): void {
   const m = methodById('aci-acceptance')!;
   const inputs: AnyInputs = { specified: MPa('35'), tests: strengths.map((text) => ({ strength: MPa(text) })) };
-  const bare = best(1, () => {
+  const bare = (): unknown => {
     const x = strengths.map(Number);
     const [fc, floor] = [35, 31.5];
     const [runs, ruleA, ruleB]: [number[], number[], number[]] = [[], [], []];
@@ -65,12 +81,11 @@ function acceptance(strengths: readonly string[]): void {
     }
     for (let i = 0; i < x.length; i++) if (x[i]! < floor) ruleB.push(i + 1);
     return [runs, ruleA, ruleB];
-  });
-  row('acceptance of 100 000 strength tests, plain loops', bare, bare);
-  row(
-    'acceptance of 100 000 strength tests, evaluation',
-    best(1, () => evaluate(m, inputs, { variant: 'aci318', system: 'si' })),
-    bare,
+  };
+  const work = (): unknown => evaluate(m, inputs, { variant: 'aci318', system: 'si' });
+  against(
+    { name: 'acceptance of 100 000 strength tests, plain loops', calls: 1, work: bare },
+    { name: 'acceptance of 100 000 strength tests, evaluation', calls: 1, work },
   );
 }
 
@@ -78,7 +93,7 @@ function statistics(strengths: readonly string[]): void {
   const m = methodById('strength-statistics')!;
   const pairs = Array.from({ length: COUNT / 2 }, (_p, i) => [strengths[2 * i]!, strengths[2 * i + 1]!]);
   const inputs: AnyInputs = { tests: pairs.map((pair) => ({ companions: pair.map((text) => ({ strength: MPa(text) })) })) };
-  const bare = best(1, () => {
+  const bare = (): unknown => {
     const sets = pairs.map((pair) => pair.map(Number));
     const x = sets.map((set) => (set[0]! + set[1]!) / 2);
     const mean = x.reduce((a, b) => a + b, 0) / x.length;
@@ -90,12 +105,11 @@ function statistics(strengths: readonly string[]): void {
     const cusum = x.map((v) => (sum += v - mean));
     const range = ranges.reduce((a, b) => a + b, 0) / ranges.length;
     return [mean, s, runs, tens, cusum, range / 1.128];
-  });
-  row('statistics of 50 000 pairs, plain loops', bare, bare);
-  row(
-    'statistics of 50 000 pairs, evaluation',
-    best(1, () => evaluate(m, inputs, { variant: 'aci214', system: 'si' })),
-    bare,
+  };
+  const work = (): unknown => evaluate(m, inputs, { variant: 'aci214', system: 'si' });
+  against(
+    { name: 'statistics of 50 000 pairs, plain loops', calls: 1, work: bare },
+    { name: 'statistics of 50 000 pairs, evaluation', calls: 1, work },
   );
 }
 
@@ -110,7 +124,7 @@ function gradations(): void {
     sieves: openings.map((opening, i) => ({ opening: { text: opening, unit: 'mm' }, retained: { text: masses[i]!, unit: 'g' } })),
     pan: { text: '3.4', unit: 'g' },
   };
-  const bare = best(2_000, () => {
+  const bare = (): unknown => {
     const dry = Number('512.4');
     let sum = 0;
     const passing = masses.map((text) => (100 - ((sum += Number(text)) / dry) * 100).toFixed(0));
@@ -118,13 +132,12 @@ function gradations(): void {
     let cumulative = 0;
     const fm = masses.slice(0, 7).reduce((total, text) => total + ((cumulative += Number(text)) / dry) * 100, 0) / 100;
     return [passing, limits, fm.toFixed(2), ((dry - sum) / dry) * 100];
-  });
+  };
   const how = { variant: 'c136', system: 'si' } as const;
-  row('one of 10 000 gradations, plain loops with toFixed', bare, bare);
-  row(
-    'one of 10 000 gradations, evaluation and its reported texts',
-    best(2_000, () => evaluate(m, inputs, how).results.map((r) => r.series?.map((f) => f.reported) ?? r.reported)),
-    bare,
+  const work = (): unknown => evaluate(m, inputs, how).results.map((r) => r.series?.map((f) => f.reported) ?? r.reported);
+  against(
+    { name: 'one of 10 000 gradations, plain loops with toFixed', calls: 4_000, work: bare },
+    { name: 'one of 10 000 gradations, evaluation and its reported texts', calls: 2_000, work },
   );
 }
 
@@ -133,3 +146,4 @@ const strengths = makeStrengths();
 acceptance(strengths);
 statistics(strengths);
 gradations();
+if (sink < 0) throw new Error('never');

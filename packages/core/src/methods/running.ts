@@ -143,24 +143,28 @@ type Inputs = Readonly<Record<string, unknown>>;
 
 /** Every field present, in rows too: absent and undefined are null, so that bodies ask one question only. */
 function complete(fields: Shape, input: Inputs, leftOut: readonly string[] = []): Inputs {
+  // A row of a long series stays as it came.
+  if (isComplete(fields, input, leftOut)) return input;
   const x: Record<string, unknown> = {};
-  let same = true;
   for (const id in fields) {
     const field = fields[id]!;
-    const given = leftOut.includes(id) ? undefined : input[id];
-    const value = given === undefined ? null : field.kind === 'rows' && given !== null ? completeRows(field.of as Shape, given) : given;
-    same &&= value === input[id];
-    x[id] = value;
+    const given = leftOut.includes(id) ? null : (input[id] ?? null);
+    x[id] = field.kind === 'rows' && given !== null ? (given as readonly Inputs[]).map((row) => complete(field.of as Shape, row)) : given;
   }
-  // A row of a long series stays as it came.
-  return same ? input : x;
+  return x;
 }
 
-function completeRows(fields: Shape, given: unknown): readonly Inputs[] {
-  const rows = given as readonly Inputs[];
-  const first = rows.findIndex((row) => complete(fields, row) !== row);
-  return first < 0 ? rows : rows.map((row, i) => (i < first ? row : complete(fields, row)));
+function isComplete(fields: Shape, input: Inputs, leftOut: readonly string[]): boolean {
+  for (const id in fields) {
+    const [field, given] = [fields[id]!, input[id]];
+    if (given === undefined || (given !== null && leftOut.includes(id))) return false;
+    if (field.kind === 'rows' && given !== null)
+      for (const row of given as readonly Inputs[]) if (!isComplete(field.of as Shape, row, NONE)) return false;
+  }
+  return true;
 }
+
+const NONE: readonly string[] = [];
 
 /** Without choices that there are not: nothing is computed with them. */
 function chosen(fields: Shape, x: Inputs): Inputs {

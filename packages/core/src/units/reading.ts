@@ -37,7 +37,7 @@ export function read(keyed: Keyed, dimension: Dimension, as: ReadAs = {}): Exact
   const { text, unit } = keyed;
   if (!isUnit(unit) || !fits(unit, dimension, as)) return text.trim() === '' ? unread('empty') : unread('wrong-unit');
   // What nearly every reading is: nothing to find out.
-  if (text.length <= LONGEST_NUMBER && PLAIN.test(text)) return decimal(text)!;
+  if (text.length <= LONGEST_NUMBER && PLAIN.test(text)) return Value.decimal(text);
   return readLong(text.trim(), unit, dimension, as);
 }
 

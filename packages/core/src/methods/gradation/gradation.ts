@@ -131,10 +131,7 @@ export const gradation = method({
       'reported',
       passing.map((v, i) => reportedPassing(c.value(v), c.value(sieves[i]!.opening), p.reporting)),
     );
-    const ofSeries = p.fineness.map(exact);
-    const series = cumulative.filter((_sum, i) => ofSeries.some((o) => o.equals(c.value(sieves[i]!.opening))));
-    const coarsest = c.value(sieves[0]!.opening);
-    const wanted = ofSeries.filter((o) => o.compare(coarsest) <= 0).length;
+    const { series, wanted } = ofSeries(r, sieves, cumulative);
     // A sieve of the series that was left out below the coarsest one would change the modulus: then there is none.
     if (series.length === wanted) r.result('fineness', c.name('FM', c.div(c.sum(series), hundred), '1'), '1', { '1': p.fmStep });
     else r.note('series-has-gaps');
@@ -151,6 +148,21 @@ interface Sieve<V> {
 /** A sieve, and its row. */
 interface Placed<V> extends Sieve<V> {
   readonly i: number;
+}
+
+/** What is retained on the sieves of the modulus, and how many of them there are from the coarsest sieve down. */
+function ofSeries<V>({ c, p }: R<V>, sieves: readonly Sieve<V>[], cumulative: readonly V[]): { series: V[]; wanted: number } {
+  const series: V[] = [];
+  const coarsest = c.value(sieves[0]!.opening);
+  const finestFirst = p.fineness.map(exact);
+  const wanted = finestFirst.filter((o) => o.compare(coarsest) <= 0).length;
+  // Both run in order of size: one walk down the stack meets each opening once.
+  for (let i = 0, of = wanted - 1; i < sieves.length; i++) {
+    const opening = c.value(sieves[i]!.opening);
+    while (of >= 0 && finestFirst[of]!.compare(opening) > 0) of--;
+    if (of >= 0 && finestFirst[of]!.equals(opening)) series.push(cumulative[i]!);
+  }
+  return { series, wanted };
 }
 
 /** Area of one sieve: as keyed, or by its frame. */
@@ -227,6 +239,6 @@ function loss<V>(r: R<V>, before: V, after: V): void {
 }
 
 export function reportedPassing(value: Exact, opening: Exact, rule: PassingRule): string {
-  const fine = opening.equals(exact(rule.fineOpening)) && value.compare(exact(rule.fineBelow)) < 0;
+  const fine = value.compare(exact(rule.fineBelow)) < 0 && opening.equals(exact(rule.fineOpening));
   return reportedText(value, fine ? rule.fineStep : rule.step);
 }
