@@ -94,7 +94,7 @@ export {
   type Verdict,
   type VerdictState,
 } from './limits/verdict.js';
-export { asksForAnother, judgePair, pairWords, testsApart, type PairVerdict } from './judgement/pairs.js';
+export { asksForAnother, judgeTurn, pairWords, testsApart, type PairVerdict, type PairWords, type Tested, type Turn } from './judgement/pairs.js';
 export { guidance, offerWords, type Told } from './judgement/guidance.js';
 export { furtherThanD2s, oneSigma, PRECISION, type Precision } from './judgement/precision.js';
 export { fuse, inOrder, left, SAMPLE_WINDOWS, truckWindow, type Fuse, type Window } from './time/fuses.js';

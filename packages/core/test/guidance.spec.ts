@@ -4,7 +4,7 @@ import {
   evaluate,
   guidance,
   judgeAll,
-  judgePair,
+  judgeTurn,
   methodById,
   METHODS,
   pairWords,
@@ -143,13 +143,44 @@ describe('a test and the one before it', () => {
   const first = slump('145 mm');
   const check = slump('115 mm');
 
+  type State = Parameters<typeof judgeTurn>[1][number]['state'];
+  const turn = (...tests: [State, Evaluation?][]) =>
+    judgeTurn(
+      methodById('slump')!,
+      tests.map(([state, evaluation]) => ({ state, evaluation: evaluation ?? slump('120 mm') })),
+    );
+
   it('two that are further apart than two results may be ask for a third', () => {
-    const apart = testsApart(methodById('slump')!, first, check);
+    const { pair, apart } = turn(['out', first], ['within', check]);
     expect(apart?.params['apart']).toBe('30 mm');
-    const words = pairWords(judgePair('out', 'within', apart !== null), apart);
+    const words = pairWords(pair, apart);
     expect(words?.says).toContain('30 mm');
     expect(words?.next).toMatch(/third/);
     expect(testsApart(methodById('slump')!, first, slump('135 mm'))).toBeNull();
+  });
+
+  it('the third decides with the one that it agrees with, and no fourth is asked for', () => {
+    const third = (state: State, mm: string) => turn(['out', first], ['within', check], [state, slump(mm)]);
+    expect([third('within', '112 mm').pair, third('out', '148 mm').pair]).toEqual(['third-passes', 'third-fails']);
+    // Inside, but as far from the one that is inside as the first was: nothing is settled.
+    expect(third('within', '85 mm').pair).toBe('unsettled');
+    expect(third('within', '112 mm').as).toBe('third');
+    const more = (pair: Parameters<typeof pairWords>[0]) => asksForAnother({ state: 'within', evaluation: check, pair });
+    expect((['third-passes', 'third-fails', 'unsettled'] as const).map(more)).toEqual([false, false, false]);
+    expect(pairWords('third-fails', null)?.fails).toBeTrue();
+  });
+
+  it('what is void is out of the count: its repeat is what it was to be', () => {
+    expect(turn(['void'], ['out']).pair).toBe('repeat-stands');
+    expect(turn(['void'], ['void']).pair).toBe('both-void');
+    expect(turn(['out', first], ['open']).pair).toBe('waiting');
+    expect(turn(['out', first], ['void'], ['out', slump('140 mm')])).toEqual({ pair: 'load-fails', apart: null, as: 'repeat' });
+    expect(turn(['out', first], ['void'], ['within', slump('130 mm')]).pair).toBe('check-passes');
+    expect(turn(['out', first], ['within', check], ['void'], ['within', slump('112 mm')])).toEqual({
+      pair: 'third-passes',
+      apart: null,
+      as: 'third',
+    });
   });
 
   it('another test is asked for by a void or out one and by two too far apart, never after what ends testing', () => {
@@ -168,9 +199,8 @@ describe('a test and the one before it', () => {
   });
 
   it('both out fail the load however far apart, both void have their sentence, a waiting one says nothing', () => {
-    expect(judgePair('out', 'out', true)).toBe('load-fails');
+    expect(turn(['out', slump('145 mm')], ['out', slump('60 mm')]).pair).toBe('load-fails');
     expect(pairWords('both-void', null)?.next).toContain('once more');
     expect(pairWords('waiting', null)).toBeNull();
-    expect(judgePair('void', 'within', true)).toBe('repeat-stands');
   });
 });

@@ -7,7 +7,6 @@ import {
   furtherThanD2s,
   judge,
   judgeAll,
-  judgePair,
   marginWords,
   methodById,
   METHODS,
@@ -155,16 +154,6 @@ describe('verdicts', () => {
     expect(worst(['within', 'void', 'out'])).toBe('out');
     expect(worst(['within', 'void'])).toBe('void');
     expect(worst([])).toBe('unjudged');
-  });
-});
-
-describe('a test and its repeat', () => {
-  it('are judged as a pair', () => {
-    expect(judgePair('out', 'out')).toBe('load-fails');
-    expect(judgePair('out', 'within')).toBe('check-passes');
-    expect(judgePair('void', 'out')).toBe('repeat-stands');
-    expect(judgePair('void', 'void')).toBe('both-void');
-    expect(judgePair('out', 'open')).toBe('waiting');
   });
 });
 

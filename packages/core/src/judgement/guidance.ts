@@ -93,7 +93,8 @@ function verdictTold(m: AnyMethod, v: Verdict, { specification }: Judged, pair: 
   const side = v.side === 'lower' ? 'low' : 'high';
   const advice = ((m.advice ?? []) as readonly Advice[]).find((a) => a.result === v.result && a.side === side) ?? USUAL_STEPS;
   // Once the check test is out too, the steps that ask for one are stale; while the two disagree, a third decides.
-  const steps = pair === 'load-fails' ? (advice.bothOut ?? advice.steps) : pair === 'apart' ? [] : advice.steps;
+  const failed = pair === 'load-fails' || pair === 'third-fails';
+  const steps = failed ? (advice.bothOut ?? advice.steps) : pair === 'apart' || pair === 'unsettled' ? [] : advice.steps;
   return [
     {
       ...head,

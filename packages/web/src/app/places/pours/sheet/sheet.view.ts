@@ -13,11 +13,10 @@ import {
   evaluate,
   FRESH_TESTS,
   judgeAll,
-  judgePair,
+  judgeTurn,
   methodById,
   guidance,
   otherVariants,
-  testsApart,
   unitLabel,
   usualInputs,
   usualVariant,
@@ -31,6 +30,7 @@ import {
   type Judged,
   type Keyed,
   type PairVerdict,
+  type Turn,
   type Verdict,
   type VerdictState,
 } from '@keen-mortar/core';
@@ -54,8 +54,8 @@ export interface Row {
   readonly pair: PairVerdict | null;
   /** First and check test further apart than two results may be. */
   readonly apart: CrossCheck | null;
-  /** What the test before it was, which this one repeats or checks. */
-  readonly after: VerdictState | null;
+  /** What it was made as, because of the one before it. */
+  readonly as: Turn['as'] | null;
   readonly hasRepeat: boolean;
 }
 
@@ -144,7 +144,7 @@ function rowFor(sample: Sample, m: AnyMethod, test: Test | null, draft: Draft | 
     waiting,
     pair: null,
     apart: null,
-    after: null,
+    as: null,
     hasRepeat: false,
   };
 }
@@ -222,14 +222,13 @@ function rowsOf(sample: Sample, drafts: Readonly<Record<string, Draft>>, command
 function linked(rows: readonly Row[]): Row[] {
   const keyOf = (row: Row): string => row.test?.id ?? row.draft?.testId ?? '';
   const roots = rows.filter((row) => !rows.some((other) => keyOf(other) === row.retestOf));
-  const chain = (row: Row): Row[] => {
+  const chain = (row: Row, before: readonly Row[] = []): Row[] => {
     const repeat = rows.find((other) => other.retestOf === keyOf(row));
     if (!repeat) return [{ ...row, hasRepeat: false }];
-    const apart = row.state === 'void' ? null : testsApart(row.method, row.evaluation, repeat.evaluation);
-    const pair = judgePair(row.state, repeat.state, apart !== null);
-    return [{ ...row, hasRepeat: true }, ...chain({ ...repeat, pair, apart, after: row.state })];
+    const made = [...before, row];
+    return [{ ...row, hasRepeat: true }, ...chain({ ...repeat, ...judgeTurn(row.method, [...made, repeat]) }, made)];
   };
-  return roots.flatMap(chain);
+  return roots.flatMap((row) => chain(row));
 }
 
 export const rows = createSelector(sheet.selectSample, sheet.selectDrafts, sheet.selectCommands, (sample, drafts, commands) =>

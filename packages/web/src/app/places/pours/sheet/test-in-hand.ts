@@ -415,10 +415,12 @@ export class TestInHand {
   });
 }
 
+const TURNS = { repeat: 'repeat', check: 'check test', third: 'third test' } as const;
+
 /** A repeat of a void test, or a check of one that is out: not the same. */
 export const titleOf = (row: Row): string => {
   if (row.retestOf === null) return row.method.title;
-  return `${row.method.title}, ${row.after === 'void' ? 'repeat' : 'check test'}`;
+  return `${row.method.title}, ${TURNS[row.as ?? 'check']}`;
 };
 
 const asQty = (field: Field): QtyField => field as QtyField;

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import type { Sample } from '@keen-mortar/contract';
-import { asksForAnother, boundsOf, fieldAt, unitLabel } from '@keen-mortar/core';
+import { asksForAnother, boundsOf, fieldAt, pairWords, unitLabel } from '@keen-mortar/core';
 import { History } from '../../../parts/history';
 import { VerdictShape } from '../../../parts/verdict-shape';
 import { titleOf } from './test-in-hand';
@@ -167,8 +167,8 @@ export class TestList {
           ? 'kept here, waiting'
           : validity.state === 'void'
             ? `void${row.hasRepeat ? ', repeated' : asksForAnother(row) ? ': repeat' : ''}`
-            : row.pair === 'load-fails'
-              ? 'first and check both out: the load fails'
+            : row.pair !== null && pairWords(row.pair, row.apart)?.fails
+              ? 'the load fails'
               : row.state === 'open' && first !== undefined
                 ? `${fieldAt(m, first)?.label ?? first} is missing`
                 : validity.state === 'marked'
