@@ -54,7 +54,7 @@ export type {
   Shape,
   Source,
   Step,
-  Steps,
+  Increments,
   Variant,
 } from './methods/definition.js';
 export type { WorkingLine } from './methods/calc.js';
@@ -94,7 +94,16 @@ export {
   type Verdict,
   type VerdictState,
 } from './limits/verdict.js';
-export { asksForAnother, judgeTurn, pairWords, testsApart, type PairVerdict, type PairWords, type Tested, type Turn } from './judgement/pairs.js';
+export {
+  asksForAnother,
+  judgeTurn,
+  pairWords,
+  testsApart,
+  type PairVerdict,
+  type PairWords,
+  type Tested,
+  type Turn,
+} from './judgement/pairs.js';
 export { guidance, offerWords, type Told } from './judgement/guidance.js';
 export { furtherThanD2s, oneSigma, PRECISION, type Precision } from './judgement/precision.js';
 export { fuse, inOrder, left, SAMPLE_WINDOWS, truckWindow, type Fuse, type Window } from './time/fuses.js';

@@ -130,7 +130,7 @@ describe('definitions hold together', () => {
         if (given.length === 0) return [`${id} in no example`];
         // A metric standard quotes no inches; somebody who works in inches takes another variant.
         return [r.units.si, r.units.us]
-          .filter((unit) => !given.some(({ steps }) => steps[unit] !== undefined))
+          .filter((unit) => !given.some(({ increments }) => increments[unit] !== undefined))
           .map((unit) => `${id} ${unit}`);
       }),
     );

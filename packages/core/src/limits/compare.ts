@@ -40,7 +40,7 @@ export function comparisonStep(limit: string, reportingStep?: string): string {
 /** A value that is to be compared, in the limit's unit. */
 export interface Figure {
   readonly value: Exact;
-  /** The reporting step of the limit's unit, where the method has one. */
+  /** The reporting increment of the limit's unit, where the method has one. */
   readonly step?: string | undefined;
   /** As it is reported in its own unit, where it has none in the limit's: 92 min is not 1.5 h. */
   readonly asReported?: Exact | undefined;

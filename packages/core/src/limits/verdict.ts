@@ -110,7 +110,7 @@ function deciding(figure: Figure, limit: Limit, comparison: Comparison): End | u
 }
 
 function figureOf(value: Exact, limit: Limit, result: ResultValue): Figure {
-  const [step, own] = [result.steps[limit.unit], result.steps[result.unit]];
+  const [step, own] = [result.increments[limit.unit], result.increments[result.unit]];
   if (step !== undefined || own === undefined) return { value, step };
   return { value, step, asReported: convert(exact(reported(exact(result.exact!), own)), result.unit, limit.unit) };
 }

@@ -233,15 +233,15 @@ export interface Run<S extends Shape, P extends Parameters, V, R extends string 
   /** The procedure strayed; the result stands with a remark. */
   marks(code: Code, params?: Params): void;
   note(code: Code, params?: Params): void;
-  /** `steps`: reporting step for each unit, as quoted; none where the reference has no rule. */
-  result(id: R, value: V, unit: UnitId, steps?: Steps): void;
+  /** `increments`: reporting increment for each unit, as quoted; none where the reference has no rule. */
+  result(id: R, value: V, unit: UnitId, increments?: Increments): void;
   /** One result for each row, in the order of the rows: per cents passing, companions, fractions. */
-  series(id: R, values: List<V>, unit: UnitId, steps?: Steps): void;
+  series(id: R, values: List<V>, unit: UnitId, increments?: Increments): void;
   /** A result in words, e.g. the consolidation that is allowed. */
   says(id: R, words: readonly string[]): void;
 }
 
-export type Steps = Partial<Record<UnitId, string>>;
+export type Increments = Partial<Record<UnitId, string>>;
 
 export interface Offer {
   readonly text: string;

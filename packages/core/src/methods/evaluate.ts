@@ -104,7 +104,7 @@ function run<S extends Shape, P extends Parameters, V>(
     const result = resultOf(id, field, answer, how.system, voided.length > 0);
     results.push(result);
     if (how.working && result.state === 'given' && result.reported !== null && answer && 'value' in answer)
-      lines.push(rounding(field.symbol, answer.value, answer.steps[answer.unit]!, result.reported, answer.unit));
+      lines.push(rounding(field.symbol, answer.value, answer.increments[answer.unit]!, result.reported, answer.unit));
   }
   const unlikely = voided.length > 0 ? [] : unlikelyResults(m, how, running.answers);
   const evaluation: Evaluation = {

@@ -1,6 +1,6 @@
 import { ratio, reported, significant, type Exact } from '../numbers/exact.js';
 import type { System, UnitId } from '../units/units.js';
-import type { ResultField, Steps } from './definition.js';
+import type { ResultField, Increments } from './definition.js';
 import { arrayOf, type List } from './lists.js';
 
 export interface ResultValue {
@@ -15,7 +15,7 @@ export interface ResultValue {
   /** 12 significant digits, for people. */
   readonly unrounded: string | null;
   readonly reported: string | null;
-  readonly steps: Steps;
+  readonly increments: Increments;
   readonly words?: readonly string[];
   /** One for each row; the single values above are null then. */
   readonly series?: readonly Figure[];
@@ -75,7 +75,7 @@ class GivenResult implements ResultValue {
     { id, field }: Head,
     readonly unit: UnitId,
     private readonly value: Exact,
-    readonly steps: Steps,
+    readonly increments: Increments,
   ) {
     this.id = id;
     this.label = field.label;
@@ -91,13 +91,13 @@ class GivenResult implements ResultValue {
   }
 
   get reported(): string | null {
-    const step = this.steps[this.unit];
+    const step = this.increments[this.unit];
     return step === undefined ? null : reported(this.value, step);
   }
 
   toJSON(): ResultValue {
-    const { id, label, symbol, unit, state, exact, unrounded, reported: text, steps } = this;
-    return { id, label, symbol, unit, state, exact, unrounded, reported: text, steps };
+    const { id, label, symbol, unit, state, exact, unrounded, reported: text, increments } = this;
+    return { id, label, symbol, unit, state, exact, unrounded, reported: text, increments };
   }
 }
 
@@ -116,7 +116,7 @@ class GivenSeries implements ResultValue {
     { id, field }: Head,
     readonly unit: UnitId,
     private readonly values: List<Exact>,
-    readonly steps: Steps,
+    readonly increments: Increments,
   ) {
     this.id = id;
     this.label = field.label;
@@ -124,29 +124,29 @@ class GivenSeries implements ResultValue {
   }
 
   get series(): readonly Figure[] {
-    return (this.figures ??= arrayOf(this.values).map((v) => new ValueFigure(v, this.steps[this.unit])));
+    return (this.figures ??= arrayOf(this.values).map((v) => new ValueFigure(v, this.increments[this.unit])));
   }
 
   toJSON(): ResultValue {
-    const { id, label, symbol, unit, state, exact, unrounded, reported: text, steps, series } = this;
-    return { id, label, symbol, unit, state, exact, unrounded, reported: text, steps, series };
+    const { id, label, symbol, unit, state, exact, unrounded, reported: text, increments, series } = this;
+    return { id, label, symbol, unit, state, exact, unrounded, reported: text, increments, series };
   }
 }
 
 /** What a method's body gave for a result. */
 export type Answer =
-  | { readonly value: Exact; readonly unit: UnitId; readonly steps: Steps }
-  | { readonly series: List<Exact>; readonly unit: UnitId; readonly steps: Steps }
+  | { readonly value: Exact; readonly unit: UnitId; readonly increments: Increments }
+  | { readonly series: List<Exact>; readonly unit: UnitId; readonly increments: Increments }
   | { readonly words: readonly string[] };
 
 /** A declared result with what was given for it; a void test hides what is not there to say why. */
 export function resultOf(id: string, field: ResultField, got: Answer | undefined, system: System, voided: boolean): ResultValue {
   const hidden = voided && !field.whenVoid;
   if (got && !hidden && !('words' in got)) {
-    const { unit, steps } = got;
+    const { unit, increments } = got;
     return 'series' in got
-      ? new GivenSeries({ id, field }, unit, got.series, steps)
-      : new GivenResult({ id, field }, unit, got.value, steps);
+      ? new GivenSeries({ id, field }, unit, got.series, increments)
+      : new GivenResult({ id, field }, unit, got.value, increments);
   }
   const { label, symbol } = field;
   const words = got && 'words' in got ? got.words : null;
@@ -159,7 +159,7 @@ export function resultOf(id: string, field: ResultField, got: Answer | undefined
     exact: null,
     unrounded: null,
     reported: null,
-    steps: got && 'steps' in got ? got.steps : {},
+    increments: got && 'increments' in got ? got.increments : {},
     ...(words && !hidden ? { words } : {}),
   };
 }

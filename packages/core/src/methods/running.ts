@@ -8,7 +8,21 @@ import type { Code, Params } from '../problems.js';
 import type { Calc, Working, WorkingLine } from './calc.js';
 import { check, ReadColumn, type Columns, type Issue, type Readings } from './check.js';
 import { arrayOf, type List } from './lists.js';
-import type { Exchange, Field, IdsOf, In, Method, Offer, Parameters, QtyField, RowAt, RowsField, Run, Shape, Steps } from './definition.js';
+import type {
+  Exchange,
+  Field,
+  IdsOf,
+  In,
+  Method,
+  Offer,
+  Parameters,
+  QtyField,
+  RowAt,
+  RowsField,
+  Run,
+  Shape,
+  Increments,
+} from './definition.js';
 import type { Answer } from './result.js';
 
 export interface Remark {
@@ -104,8 +118,8 @@ export class Running<S extends Shape, P extends Parameters, V> implements Run<S,
     this.notes.push({ code, params });
   }
 
-  result(id: string, value: V, unit: UnitId, steps: Steps = {}): void {
-    this.answers[id] = { value: this.c.value(value), unit, steps };
+  result(id: string, value: V, unit: UnitId, increments: Increments = {}): void {
+    this.answers[id] = { value: this.c.value(value), unit, increments };
   }
 
   long(rows: string, id: string, unit: UnitId): List<V> | null {
@@ -116,10 +130,10 @@ export class Running<S extends Shape, P extends Parameters, V> implements Run<S,
     return whole as unknown as List<V> | null;
   }
 
-  series(id: string, values: List<V>, unit: UnitId, steps: Steps = {}): void {
+  series(id: string, values: List<V>, unit: UnitId, increments: Increments = {}): void {
     // A column's values are made when somebody asks for them; an array's are there.
     const series = values instanceof Column ? values : arrayOf(values).map((v) => this.c.value(v));
-    this.answers[id] = { series, unit, steps };
+    this.answers[id] = { series, unit, increments };
   }
 
   says(id: string, words: readonly string[]): void {

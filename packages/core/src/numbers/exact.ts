@@ -83,7 +83,7 @@ function spelled(whole: number | bigint, decimals: number): string {
   return whole < 0 ? `-${text}` : text;
 }
 
-/** A reporting step that is no step but so many significant figures: `~3`, for a permeability. */
+/** A reporting increment that is no step but so many significant figures: `~3`, for a permeability. */
 export const figuresOf = (step: string): number | null => (step.startsWith('~') ? Number(step.slice(1)) : null);
 
 /** The reported text: rounded to `step`, with the step's decimals (`3.25`, `3.00`, `145`); `~3` to three significant figures. */

@@ -14,7 +14,7 @@ import {
   type Citation,
   type Precision,
   type ResultField,
-  type Steps,
+  type Increments,
   type UnitId,
   type Field,
   type Keyed,
@@ -245,7 +245,7 @@ export function methodPage(m: AnyMethod): string {
   return `${parts.join('\n\n')}\n`;
 }
 
-const inUnits = (figures: Steps): string =>
+const inUnits = (figures: Increments): string =>
   Object.entries(figures)
     .map(([u, figure]) => `${figure} ${unitLabel(u as UnitId)}`.trim())
     .join(' or ');

@@ -3,7 +3,7 @@ import type { Figure, ResultValue } from '../methods/result.js';
 import { exact, significant } from '../numbers/exact.js';
 import { unitLabel } from '../units/units.js';
 
-/** Digits of a figure that the reference gives no reporting step for: enough to go on with, few enough to read. */
+/** Digits of a figure that the reference gives no reporting increment for: enough to go on with, few enough to read. */
 const UNSTEPPED_DIGITS = 5;
 
 /** Decimal text as a person reads a very small figure: `0.0000000000001` → `1·10⁻¹³`. */
@@ -39,7 +39,7 @@ function powerOfTen(value: number, digits: number): string {
 /**
  * What a result says, one text for each of its figures or words; none while it is open or void.
  * @param moment how an ISO moment reads here
- * @param digits of a figure that has no reporting step
+ * @param digits of a figure that has no reporting increment
  */
 export function answerTexts(field: ResultField, r: ResultValue, moment: (iso: string) => string = (iso) => iso, digits?: number): string[] {
   if (r.state !== 'given') return [];

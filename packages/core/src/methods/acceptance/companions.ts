@@ -1,6 +1,6 @@
 import { brief, exact } from '../../numbers/exact.js';
 import type { System } from '../../units/units.js';
-import { method, qty, rows, type Citation, type Steps } from '../definition.js';
+import { method, qty, rows, type Citation, type Increments } from '../definition.js';
 import { extent } from '../fit.js';
 import { column } from '../rows.js';
 import { stressUnit } from './fields.js';
@@ -13,9 +13,9 @@ const strength = rows('Companions', {
   strength: qty('stress', 'f', 'Strength', { si: 'MPa', us: 'psi' }, { possible: { unit: 'MPa', above: '0', most: '300' } }),
 });
 
-type RangeParams = { most: Readonly<Record<string, string>>; steps: Steps };
+type RangeParams = { most: Readonly<Record<string, string>>; increments: Increments };
 
-const STEPS: Steps = { MPa: '0.1', psi: '10', '%': '0.1' };
+const INCREMENTS: Increments = { MPa: '0.1', psi: '10', '%': '0.1' };
 
 export const companions = method({
   id: 'companions',
@@ -33,17 +33,17 @@ export const companions = method({
     'field-6x12': {
       label: '150 × 300 mm (6 × 12 in), field: 8.0 or 9.5 %',
       source: C39,
-      params: { most: { '2': '8.0', '3': '9.5' }, steps: STEPS } satisfies RangeParams as RangeParams,
+      params: { most: { '2': '8.0', '3': '9.5' }, increments: INCREMENTS } satisfies RangeParams as RangeParams,
     },
     'lab-6x12': {
       label: '150 × 300 mm (6 × 12 in), laboratory: 6.6 or 7.8 %',
       source: C39,
-      params: { most: { '2': '6.6', '3': '7.8' }, steps: STEPS } satisfies RangeParams as RangeParams,
+      params: { most: { '2': '6.6', '3': '7.8' }, increments: INCREMENTS } satisfies RangeParams as RangeParams,
     },
     'lab-4x8': {
       label: '100 × 200 mm (4 × 8 in), laboratory: 9.0 or 10.6 %',
       source: C39,
-      params: { most: { '2': '9.0', '3': '10.6' }, steps: STEPS } satisfies RangeParams as RangeParams,
+      params: { most: { '2': '9.0', '3': '10.6' }, increments: INCREMENTS } satisfies RangeParams as RangeParams,
     },
   },
   steps: [{ text: 'Look at caps, alignment, fracture and handling before anything is left out.' }],
@@ -56,8 +56,8 @@ export const companions = method({
     const mean = c.name('X', c.mean(values), unit);
     const { least, most: greatest } = extent(c, values);
     const range = c.name('R', c.div(c.mul(c.num('100'), c.sub(greatest, least)), mean), '%');
-    r.result('mean', mean, unit, p.steps);
-    r.result('range', range, '%', p.steps);
+    r.result('mean', mean, unit, p.increments);
+    r.result('range', range, '%', p.increments);
     const most = p.most[String(values.length)];
     if (most !== undefined && c.value(range).compare(exact(most)) > 0)
       r.marks('companions-apart', { range: brief(c.value(range), 3, exact(most)), most });

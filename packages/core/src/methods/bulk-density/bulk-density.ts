@@ -96,7 +96,7 @@ export const measureCalibration = method({
   results: {
     volume: { label: 'Volume', symbol: 'V', units: { si: 'L', us: 'ft3' }, plausible: { unit: 'L', least: '1', most: '150' }, main: true },
   },
-  variants: { c29: { label: 'to 0.01 L or 0.001 ft³', source: C29, params: { steps: { L: '0.01', ft3: '0.001' } } } },
+  variants: { c29: { label: 'to 0.01 L or 0.001 ft³', source: C29, params: { increments: { L: '0.01', ft3: '0.001' } } } },
   steps: [{ text: 'No bubbles under the plate, outside dry. A dented or fouled measure is recalibrated at once.' }],
   example: { filled: '10.214 kg', empty: '3.187 kg', temperature: '21.4 C' },
   run(r) {
@@ -106,6 +106,6 @@ export const measureCalibration = method({
     if (c.value(filled).compare(c.value(empty)) <= 0) return r.refuse('lighter-full', 'filled');
     const cubicMetres = c.div(c.sub(filled, empty), c.name('ρw', waterDensity(c, t), 'kg/m3'));
     const [factor, unit] = system === 'us' ? (['0.028316846592', 'ft3'] as const) : (['0.001', 'L'] as const);
-    r.result('volume', c.name('V', c.div(cubicMetres, c.num(factor)), unit), unit, p.steps);
+    r.result('volume', c.name('V', c.div(cubicMetres, c.num(factor)), unit), unit, p.increments);
   },
 });

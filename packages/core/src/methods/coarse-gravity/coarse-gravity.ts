@@ -1,18 +1,18 @@
 import { brief, exact } from '../../numbers/exact.js';
-import { method, qty, rows, type Citation, type Run, type Steps } from '../definition.js';
+import { method, qty, rows, type Citation, type Run, type Increments } from '../definition.js';
 
 const C127: Citation = { designation: 'ASTM C127', edition: '2015' };
 const T85: Citation = { designation: 'AASHTO T 85', edition: '2022' };
 
 export type GravityParams = {
-  gravity: Steps;
-  absorption: Steps;
+  gravity: Increments;
+  absorption: Increments;
   water: string;
   /** Flask: a companion dried instead must have weighed the same at SSD, within this, g. */
   companionWithin?: string;
 };
 
-const ABSORPTION: Steps = { '%': '0.1' };
+const ABSORPTION: Increments = { '%': '0.1' };
 /** Density of water at 23 °C as the method prints it, kg/m³. */
 const WATER = '997.5';
 

@@ -5,7 +5,7 @@ import { startWithin5 } from '../composite/windows.js';
 const IS: Citation = { designation: 'IS 1199-2', edition: '2018' };
 const BS: Citation = { designation: 'EN 12350-4', edition: '2019', part: 'other compactability test, for comparison' };
 
-type FactorParams = { least: string; most: string; steps: { '1': string } };
+type FactorParams = { least: string; most: string; increments: { '1': string } };
 
 const mass = { possible: { unit: 'kg', above: '0', most: '200' }, plausible: { unit: 'kg', least: '1', most: '60' } } as const;
 
@@ -51,7 +51,7 @@ export const compactionFactor = method({
     is: {
       label: 'partial over full, to 0.01',
       source: IS,
-      params: { least: '0.6', most: '1', steps: { '1': '0.01' } } satisfies FactorParams as FactorParams,
+      params: { least: '0.6', most: '1', increments: { '1': '0.01' } } satisfies FactorParams as FactorParams,
     },
   },
   steps: [
@@ -69,14 +69,14 @@ export const compactionFactor = method({
     if (c.value(full).compare(c.value(empty)) <= 0) return r.refuse('lighter-filled', 'full');
     const factor = c.name('CF', c.div(c.sub(partial, empty), c.sub(full, empty)), '1');
     const value = c.value(factor);
-    const found = reported(value, p.steps['1']);
+    const found = reported(value, p.increments['1']);
     if (value.compare(exact(p.most)) > 0) {
-      r.result('asKeyed', factor, '1', p.steps);
-      r.result('swapped', c.name('CF’', c.div(c.sub(full, empty), c.sub(partial, empty)), '1'), '1', p.steps);
+      r.result('asKeyed', factor, '1', p.increments);
+      r.result('swapped', c.name('CF’', c.div(c.sub(full, empty), c.sub(partial, empty)), '1'), '1', p.increments);
       r.refuse('factor-above-one', 'partial', { factor: found });
       return r.says('finding', ['masses_swapped']);
     }
-    r.result('factor', factor, '1', p.steps);
+    r.result('factor', factor, '1', p.increments);
     if (value.compare(exact(p.least)) < 0) r.doubt('factor-below', 'partial', { factor: found, least: p.least });
     r.says('finding', [findingOf(r, value)]);
   },

@@ -4,7 +4,7 @@ import { brief, exact, ratio, type Exact } from '../../numbers/exact.js';
 import type { System, UnitId } from '../../units/units.js';
 import type { Calc } from '../calc.js';
 import { column } from '../rows.js';
-import { method, qty, rows, type Citation, type Steps } from '../definition.js';
+import { method, qty, rows, type Citation, type Increments } from '../definition.js';
 import { each } from '../../examples/write.js';
 
 const C39: Citation = { designation: 'ASTM C39/C39M', edition: '2024' };
@@ -34,13 +34,13 @@ export const units = (system: System): { length: UnitId; force: UnitId; stress: 
 
 type CylinderParams = {
   diameterStep: Record<System, string>;
-  steps: Steps;
+  increments: Increments;
   /** Largest difference of the two diameters, % of the smaller. */
   apart: string;
   /** L/D and factor, linear between; none above the first. */
   factors: readonly { ratio: string; factor: string }[];
   lengthMost: string;
-  densitySteps: Steps;
+  densityIncrements: Increments;
 };
 
 const FACTORS: CylinderParams['factors'] = [
@@ -108,11 +108,11 @@ export const cylinder = method({
       source: C39,
       params: {
         diameterStep: { si: '0.25', us: '0.01' },
-        steps: { MPa: '0.1', psi: '10' },
+        increments: { MPa: '0.1', psi: '10' },
         apart: '2',
         factors: FACTORS,
         lengthMost: '2.1',
-        densitySteps: { 'kg/m3': '10', 'lb/ft3': '1' },
+        densityIncrements: { 'kg/m3': '10', 'lb/ft3': '1' },
       } satisfies CylinderParams as CylinderParams,
     },
   },
@@ -159,7 +159,7 @@ export const cylinder = method({
     if (load === null) return;
     const area = c.div(c.mul(c.num(PI), c.mul(diameter, diameter)), c.num('4'));
     densityOf(r, c.mul(area, length));
-    r.result('strength', c.name('fcm', c.mul(c.div(load, area), factor), stress), stress, p.steps);
+    r.result('strength', c.name('fcm', c.mul(c.div(load, area), factor), stress), stress, p.increments);
   },
 });
 
@@ -170,7 +170,7 @@ function densityOf<V>(
     system: System;
     p: CylinderParams;
     have(id: 'mass' | 'fresh', unit: UnitId): V | null;
-    result(id: 'density', value: V, unit: UnitId, steps: Steps): void;
+    result(id: 'density', value: V, unit: UnitId, increments: Increments): void;
     note(code: 'specimen-light', params: Readonly<Record<string, string>>): void;
   },
   volume: V,
@@ -181,7 +181,7 @@ function densityOf<V>(
   if (mass === null) return;
   // in³ in a ft³, mm³ in a m³.
   const density = c.name('ρ', c.div(c.mul(mass, c.num(us ? '1728' : '1000000000')), volume), us ? 'lb/ft3' : 'kg/m3');
-  r.result('density', density, us ? 'lb/ft3' : 'kg/m3', p.densitySteps);
+  r.result('density', density, us ? 'lb/ft3' : 'kg/m3', p.densityIncrements);
   if (fresh === null) return;
   const light = crossCheckSpecimen(ratio(c.value(fresh)), ratio(c.value(density)));
   if (light) r.note('specimen-light', light.params);
@@ -222,7 +222,7 @@ export const cube = method({
       main: true,
     },
   },
-  variants: { en: { label: 'to 0.1 MPa', source: EN3, params: { steps: { MPa: '0.1', psi: '10' } } } },
+  variants: { en: { label: 'to 0.1 MPa', source: EN3, params: { increments: { MPa: '0.1', psi: '10' } } } },
   steps: [{ text: 'Cast faces to the platens, 0.6 ± 0.2 MPa/s. Satisfactory: all four exposed faces cracked about alike.' }, GUARD],
   example: { a: '150.1 mm', b: '149.8 mm', load: '912 kN' },
   run(r) {
@@ -230,7 +230,7 @@ export const cube = method({
     const { length: l, force: f, stress } = units(system);
     const [a, b, load] = [r.need('a', l), r.need('b', l), r.need('load', f)];
     if (a === null || b === null || load === null) return;
-    r.result('strength', c.name('fc', c.div(load, c.mul(a, b)), stress), stress, p.steps);
+    r.result('strength', c.name('fc', c.div(load, c.mul(a, b)), stress), stress, p.increments);
   },
 });
 
@@ -260,7 +260,7 @@ export const cubeSet = method({
     is: {
       label: 'each within 15 % of the mean, to 0.5 N/mm²',
       source: IS516,
-      params: { within: '15', count: '3', steps: { MPa: '0.5' } },
+      params: { within: '15', count: '3', increments: { MPa: '0.5' } },
     },
   },
   steps: [{ text: 'Three cubes of one sample at one age; one is left out only with a noted cause.' }, GUARD],
@@ -274,6 +274,6 @@ export const cubeSet = method({
     if (cubes.some((f) => c.value(f).sub(c.value(mean)).abs().compare(limit) > 0))
       r.voids('cubes-scatter', { within: p.within, mean: brief(c.value(mean), 4) });
     r.result('mean', mean, 'MPa');
-    r.result('strength', mean, 'MPa', p.steps);
+    r.result('strength', mean, 'MPa', p.increments);
   },
 });

@@ -38,6 +38,6 @@ export const density = method({
   example: WEIGHED,
   run(r) {
     const d = freshDensity(r);
-    if (d !== null) r.result('density', d, r.p.units[r.system], r.p.steps);
+    if (d !== null) r.result('density', d, r.p.units[r.system], r.p.increments);
   },
 });

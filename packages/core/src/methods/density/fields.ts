@@ -1,6 +1,6 @@
 import { brief, exact } from '../../numbers/exact.js';
 import type { System } from '../../units/units.js';
-import { qty, type Citation, type Range, type Run, type Steps } from '../definition.js';
+import { qty, type Citation, type Range, type Run, type Increments } from '../definition.js';
 import { leastCapacity } from './measures.js';
 
 export const C138: Citation = { designation: 'ASTM C138/C138M', edition: '2023' };
@@ -67,7 +67,7 @@ export const densityFields = {
 export type DensityParams = {
   /** Unit of the density in each system: EN knows only kg/m³. */
   units: Record<System, 'kg/m3' | 'lb/ft3'>;
-  steps: Steps;
+  increments: Increments;
 };
 
 /** Of concrete, unless the mix is lightweight or heavy; each system as quoted. */
@@ -78,10 +78,10 @@ export const USUAL_DENSITY: Record<System, Range> = {
 
 export const ASTM: DensityParams = {
   units: { si: 'kg/m3', us: 'lb/ft3' },
-  steps: { 'kg/m3': '1', 'lb/ft3': '0.1' },
+  increments: { 'kg/m3': '1', 'lb/ft3': '0.1' },
 };
 
-export const EN: DensityParams = { units: { si: 'kg/m3', us: 'kg/m3' }, steps: { 'kg/m3': '10' } };
+export const EN: DensityParams = { units: { si: 'kg/m3', us: 'kg/m3' }, increments: { 'kg/m3': '10' } };
 
 /** Masses and volume in which a density of this unit is exact: kg and m³, or lb and ft³. */
 const PARTS = { 'kg/m3': { mass: 'kg', volume: 'm3' }, 'lb/ft3': { mass: 'lb', volume: 'ft3' } } as const;

@@ -1,9 +1,9 @@
 import type { Calc } from '../calc.js';
-import { method, qty, type Citation, type Steps } from '../definition.js';
+import { method, qty, type Citation, type Increments } from '../definition.js';
 
 const C138: Citation = { designation: 'ASTM C138/C138M', edition: '2023', part: 'air content' };
 
-export const AIR_STEPS: Steps = { '%': '0.1' };
+export const AIR_INCREMENTS: Increments = { '%': '0.1' };
 export const USUAL_AIR = { unit: '%', least: '0', most: '15' } as const;
 
 /** A = 100·(T − D)/T. */
@@ -81,6 +81,6 @@ export const gravimetricAir = method({
         : [r.need('made', volume), r.need('absolute', volume)];
     if (whole === null || part === null) return;
     if (p.form === 'density' && c.value(part).compare(c.value(whole)) > 0) r.doubt('denser-than-air-free', 'density');
-    r.result('air', p.form === 'density' ? airFromDensity(c, whole, part) : airFromVolume(c, whole, part), '%', AIR_STEPS);
+    r.result('air', p.form === 'density' ? airFromDensity(c, whole, part) : airFromVolume(c, whole, part), '%', AIR_INCREMENTS);
   },
 });

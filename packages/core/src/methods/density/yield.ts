@@ -2,19 +2,19 @@ import { brief, exact, reported, toStep } from '../../numbers/exact.js';
 import { dimensionOf, unitLabel, type System } from '../../units/units.js';
 import { gravity, percent } from '../mix/fields.js';
 import { isWhole } from '../rows.js';
-import { method, pick, qty, rows, text, type Run, type Steps } from '../definition.js';
+import { method, pick, qty, rows, text, type Run, type Increments } from '../definition.js';
 import { startWithin5 } from '../composite/windows.js';
 import { ASTM, C138, densityFields, EN, EN6, freshDensity, T121, USUAL_DENSITY, type DensityParams } from './fields.js';
 import { FILLING_STEPS } from './density.js';
-import { airFromDensity, AIR_STEPS, USUAL_AIR } from './gravimetric.js';
+import { airFromDensity, AIR_INCREMENTS, USUAL_AIR } from './gravimetric.js';
 import { airFree } from './air-free.js';
 import { WEIGHED } from '../../examples/write.js';
 
 type YieldParams = DensityParams & {
   /** Worksheet school: the density as reported goes on into the yield. */
   carryReported: boolean;
-  volumeSteps: Steps;
-  cementSteps: Steps;
+  volumeIncrements: Increments;
+  cementIncrements: Increments;
   relativeStep: string;
   plausibleRelative: { least: string; most: string };
   /** For the volumes of the ingredients. */
@@ -22,8 +22,8 @@ type YieldParams = DensityParams & {
 };
 
 const REPORTING: Omit<YieldParams, keyof DensityParams | 'carryReported'> = {
-  volumeSteps: { m3: '0.1', yd3: '0.1' },
-  cementSteps: { 'kg/m3': '0.5', 'lb/yd3': '1' },
+  volumeIncrements: { m3: '0.1', yd3: '0.1' },
+  cementIncrements: { 'kg/m3': '0.5', 'lb/yd3': '1' },
   relativeStep: '0.01',
   plausibleRelative: { least: '0.7', most: '1.4' },
   waterDensity: { si: '1000', us: '62.43' },
@@ -201,20 +201,20 @@ export const yieldMethod = method({
     const { c, p, system } = r;
     const unit = p.units[system];
     const density = freshDensity(r);
-    if (density !== null) r.result('density', density, unit, p.steps);
+    if (density !== null) r.result('density', density, unit, p.increments);
     const batch = batchMass(r);
     const design = r.need('design', system === 'us' ? 'yd3' : 'm3');
     if (density === null) return;
-    const step = p.steps[unit];
+    const step = p.increments[unit];
     const used = p.carryReported && step !== undefined ? c.round('D', density, step, unit) : density;
     r.result('densityUsed', used, unit);
     gravimetric(r, used);
     if (batch === null) return;
     const made = volumeMade(r, batch.mass, used);
     const content = system === 'us' ? 'lb/yd3' : 'kg/m3';
-    if (batch.cement !== null) r.result('cementContent', c.name('C', c.div(batch.cement, made), content), content, p.cementSteps);
+    if (batch.cement !== null) r.result('cementContent', c.name('C', c.div(batch.cement, made), content), content, p.cementIncrements);
     if (batch.cementitious !== null)
-      r.result('cementitiousContent', c.name('Cm', c.div(batch.cementitious, made), content), content, p.cementSteps);
+      r.result('cementitiousContent', c.name('Cm', c.div(batch.cementitious, made), content), content, p.cementIncrements);
     if (design === null) return;
     const relative = c.name('Ry', c.div(made, design), '1');
     const { least, most } = p.plausibleRelative;
@@ -277,13 +277,13 @@ function volumeMade<V>(r: R<V>, mass: V, density: V): V {
   const { c, p, system } = r;
   if (system === 'si') {
     const made = c.name('Y', c.div(mass, density), 'm3');
-    r.result('yield', made, 'm3', p.volumeSteps);
+    r.result('yield', made, 'm3', p.volumeIncrements);
     return made;
   }
   const feet = c.name('Yf', c.div(mass, density), 'ft3');
   r.result('yieldFt3', feet, 'ft3');
   const yards = c.name('Y', c.div(feet, c.num('27')), 'yd3');
-  r.result('yield', yards, 'yd3', p.volumeSteps);
+  r.result('yield', yards, 'yd3', p.volumeIncrements);
   const design = r.have('design', 'yd3');
   // Over the *design* yards: over the actual ones it is always 27, a slip often made.
   if (design !== null) r.result('perDesign', c.name('Yf/Yd', c.div(feet, design), 'ft3'), 'ft3');
@@ -297,22 +297,22 @@ function gravimetric<V>(r: R<V>, density: V): void {
   if (theoretical === null) return;
   if (inTruck === null) r.note('air-free-from-design');
   else {
-    r.result('airFree', inTruck, unit, r.p.steps);
-    r.note('air-free-from-ticket', { theoretical: `${reported(r.c.value(inTruck), r.p.steps[unit] ?? '1')} ${unitLabel(unit)}` });
+    r.result('airFree', inTruck, unit, r.p.increments);
+    r.note('air-free-from-ticket', { theoretical: `${reported(r.c.value(inTruck), r.p.increments[unit] ?? '1')} ${unitLabel(unit)}` });
   }
   if (r.c.value(density).compare(r.c.value(theoretical)) > 0) r.doubt('denser-than-air-free', 'full');
-  r.result('air', airFromDensity(r.c, theoretical, density), '%', AIR_STEPS);
+  r.result('air', airFromDensity(r.c, theoretical, density), '%', AIR_INCREMENTS);
 }
 
 /** Worksheet school: say when the unrounded density would have reported another yield. */
 function sayOther<V>(r: R<V>, mass: V, density: V): void {
   const { c, p, system } = r;
   const unit = system === 'us' ? 'yd3' : 'm3';
-  const step = p.volumeSteps[unit];
+  const step = p.volumeIncrements[unit];
   if (step === undefined) return;
   const factor = system === 'us' ? exact('27') : exact('1');
   const volume = (d: V) => toStep(c.value(mass).div(c.value(d)).div(factor), exact(step));
-  const rounded = toStep(c.value(density), exact(p.steps[p.units[system]] ?? '1'));
+  const rounded = toStep(c.value(density), exact(p.increments[p.units[system]] ?? '1'));
   const worksheet = toStep(c.value(mass).div(rounded).div(factor), exact(step));
   if (!volume(density).equals(worksheet))
     r.note('worksheet-differs', { other: `${brief(volume(density), 4)} ${system === 'us' ? 'yd³' : 'm³'}` });

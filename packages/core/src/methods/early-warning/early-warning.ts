@@ -1,4 +1,4 @@
-import { method, qty, rows, type Citation, type Steps } from '../definition.js';
+import { method, qty, rows, type Citation, type Increments } from '../definition.js';
 import { crossCheckStrength } from '../../judgement/cross-checks.js';
 import { ratio } from '../../numbers/exact.js';
 import type { Code, Params } from '../../problems.js';
@@ -17,7 +17,7 @@ type WarningParams = {
   t90: typeof T90;
   /** Tests in the running mean of the acceptance rule. */
   run: number;
-  steps: Steps;
+  increments: Increments;
 };
 
 const stress = (symbol: string, label: string) =>
@@ -52,7 +52,7 @@ export const earlyWarning = method({
     pairs: {
       label: 'from eight pairs up, least squares, 90 %',
       source: ACI214,
-      params: { leastPairs: 8, t90: T90, run: 3, steps: { MPa: '0.1', psi: '10' } } satisfies WarningParams as WarningParams,
+      params: { leastPairs: 8, t90: T90, run: 3, increments: { MPa: '0.1', psi: '10' } } satisfies WarningParams as WarningParams,
     },
   },
   steps: [{ text: 'The mix’s own pairs, same plant and materials; look at the scatter before you trust the line.' }],
@@ -79,10 +79,10 @@ export const earlyWarning = method({
     const half = c.name('±', c.mul(c.num(pointOf(p.t90, df)), error), unit);
     r.result('slope', slope, '1');
     r.result('intercept', intercept, unit);
-    r.result('expected', expected, unit, p.steps);
+    r.result('expected', expected, unit, p.increments);
     const low = c.sub(expected, half);
-    r.result('low', low, unit, p.steps);
-    r.result('high', c.add(expected, half), unit, p.steps);
+    r.result('low', low, unit, p.increments);
+    r.result('high', c.add(expected, half), unit, p.increments);
     if (!within(c, now, extent(c, x))) r.note('beyond-the-pairs');
     againstHistory(r, x, y, unit);
     const specified = r.have('specified', unit);

@@ -1,5 +1,5 @@
 import { brief, exact } from '../../numbers/exact.js';
-import { method, qty, rows, type Citation, type Steps } from '../definition.js';
+import { method, qty, rows, type Citation, type Increments } from '../definition.js';
 import { column } from '../rows.js';
 import { GUARD, units } from '../compression/compression.js';
 import { each } from '../../examples/write.js';
@@ -45,12 +45,12 @@ const ZONES = {
 
 type FlexureParams = {
   loading: 'third' | 'centre';
-  steps: Steps;
+  increments: Increments;
   /** How far outside the middle third a break may lie, % of span. */
   outsideMost: string;
 };
 
-const PARAMS = { steps: { MPa: '0.05', psi: '5' } as Steps, outsideMost: '5' };
+const PARAMS = { increments: { MPa: '0.05', psi: '5' } as Increments, outsideMost: '5' };
 
 export const flexure = method({
   id: 'flexure',
@@ -119,7 +119,12 @@ export const flexure = method({
     if (load === null || span === null || width === null || depth === null) return;
     const section = c.mul(width, c.mul(depth, depth));
     if (p.loading === 'centre') {
-      r.result('modulus', c.name('R', c.div(c.mul(c.num('3'), c.mul(load, span)), c.mul(c.num('2'), section)), stress), stress, p.steps);
+      r.result(
+        'modulus',
+        c.name('R', c.div(c.mul(c.num('3'), c.mul(load, span)), c.mul(c.num('2'), section)), stress),
+        stress,
+        p.increments,
+      );
       return;
     }
     if (at === null) return;
@@ -135,6 +140,6 @@ export const flexure = method({
     if (zone === 'outside')
       r.voids('broke-outside', { by: brief(short.div(c.value(span)).mul(100), 3, exact(p.outsideMost)), most: p.outsideMost });
     const modulus = zone === 'middle_third' ? c.div(c.mul(load, span), section) : c.div(c.mul(c.num('3'), c.mul(load, at)), section);
-    r.result('modulus', c.name('R', modulus, stress), stress, p.steps);
+    r.result('modulus', c.name('R', modulus, stress), stress, p.increments);
   },
 });

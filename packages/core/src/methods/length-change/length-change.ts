@@ -1,7 +1,7 @@
 import { brief, exact } from '../../numbers/exact.js';
 import type { Calc } from '../calc.js';
 import { column } from '../rows.js';
-import { method, qty, rows, type Citation, type Steps } from '../definition.js';
+import { method, qty, rows, type Citation, type Increments } from '../definition.js';
 
 export const C157: Citation = { designation: 'ASTM C157/C157M', edition: '2017' };
 
@@ -38,7 +38,7 @@ const fields = {
 };
 
 type LengthParams = {
-  steps: Steps;
+  increments: Increments;
   /** A prism further from the mean of the others than this, %: look; the lab may set it from 0.005 to 0.01. */
   strays: string;
   /** The bar moved by more than this since the initial reading, % of the gauge length. */
@@ -67,7 +67,7 @@ export const lengthChange = method({
     c157: {
       label: 'to 0.001 %',
       source: C157,
-      params: { steps: { '%': '0.001' }, strays: '0.005', barMoved: '0.01' } satisfies LengthParams as LengthParams,
+      params: { increments: { '%': '0.001' }, strays: '0.005', barMoved: '0.01' } satisfies LengthParams as LengthParams,
     },
   },
   steps: [{ text: 'Reference bar first, then each prism, same end up, turned slowly; damp but not dripping; without delay.' }],
@@ -90,21 +90,26 @@ export const lengthChange = method({
     const [now, initial] = [column(r, 'prisms', 'now', unit, 'r'), column(r, 'prisms', 'initial', unit, 'r0,')];
     if (gauge === null || bar0 === null || bar === null || !now || !initial) return;
     const changes = change(c, { now, bar, then: initial, barThen: bar0, gauge });
-    r.series('changes', changes, '%', p.steps);
+    r.series('changes', changes, '%', p.increments);
     const strays = strayFrom(c, changes, p.strays);
     if (strays.length > 0) r.note('prism-strays', { prisms: strays.join(', '), most: p.strays });
     const barMoved = c.value(bar).sub(c.value(bar0)).div(c.value(gauge)).mul(100).abs();
     if (barMoved.compare(exact(p.barMoved)) > 0) r.note('bar-moved', { by: brief(barMoved, 2, exact(p.barMoved)) });
     const barAgain = r.have('barAgain', unit);
     // The bar read again after the prisms: apart by so much, a result would be another in its last place.
-    if (barAgain !== null && c.value(barAgain).sub(c.value(bar)).div(c.value(gauge)).mul(100).abs().compare(exact(p.steps['%']!)) > 0)
+    if (barAgain !== null && c.value(barAgain).sub(c.value(bar)).div(c.value(gauge)).mul(100).abs().compare(exact(p.increments['%']!)) > 0)
       r.marks('bar-not-repeated');
-    r.result('mean', c.name('ΔL', c.mean(changes), '%'), '%', p.steps);
+    r.result('mean', c.name('ΔL', c.mean(changes), '%'), '%', p.increments);
     const dryingBar = r.have('dryingBar', unit);
     if (dryingBar === null || !(x.prisms ?? []).every((row) => row.drying !== null)) return;
     const drying = column(r, 'prisms', 'drying', unit, 'rd,');
     if (drying)
-      r.result('fromDrying', c.name('ΔLd', c.mean(change(c, { now, bar, then: drying, barThen: dryingBar, gauge })), '%'), '%', p.steps);
+      r.result(
+        'fromDrying',
+        c.name('ΔLd', c.mean(change(c, { now, bar, then: drying, barThen: dryingBar, gauge })), '%'),
+        '%',
+        p.increments,
+      );
   },
 });
 

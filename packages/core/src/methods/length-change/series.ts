@@ -1,10 +1,10 @@
 import { brief, exact } from '../../numbers/exact.js';
 import { column } from '../rows.js';
-import { method, qty, rows, type Run, type Steps } from '../definition.js';
+import { method, qty, rows, type Run, type Increments } from '../definition.js';
 import { C157, CHANGE, change, comparatorReading, gaugeLength, strayFrom } from './length-change.js';
 import { prismAges } from '../../examples/write.js';
 
-type SeriesParams = { steps: Steps; strays: string; barMoved: string };
+type SeriesParams = { increments: Increments; strays: string; barMoved: string };
 
 const PRISMS = ['a', 'b', 'c'] as const;
 
@@ -62,7 +62,7 @@ export const lengthSeries = method({
     c157: {
       label: 'to 0.001 %',
       source: C157,
-      params: { steps: { '%': '0.001' }, strays: '0.005', barMoved: '0.01' } satisfies SeriesParams as SeriesParams,
+      params: { increments: { '%': '0.001' }, strays: '0.005', barMoved: '0.01' } satisfies SeriesParams as SeriesParams,
     },
   },
   steps: [
@@ -102,12 +102,12 @@ export const lengthSeries = method({
         PRISMS[k]!,
         changes.map((at) => at[k]!),
         '%',
-        p.steps,
+        p.increments,
       );
     });
     const means = changes.map((at) => c.mean(at));
-    r.series('mean', means, '%', p.steps);
-    r.result('last', c.name('ΔL', means.at(-1)!, '%'), '%', p.steps);
+    r.series('mean', means, '%', p.increments);
+    r.result('last', c.name('ΔL', means.at(-1)!, '%'), '%', p.increments);
     const strays = strayFrom(c, changes.at(-1)!, p.strays);
     if (strays.length > 0) r.note('prism-strays', { prisms: strays.map((n) => 'ABC'[n - 1]).join(', '), most: p.strays });
     const moved = c.value(bars.at(-1)!).sub(c.value(bars[0]!)).div(c.value(gauge)).mul(100).abs();
@@ -115,7 +115,7 @@ export const lengthSeries = method({
     const drying = r.have('drying', 'd');
     const from = drying === null ? -1 : ages.findIndex((t) => c.value(t).equals(c.value(drying)));
     if (drying !== null && from < 0) return r.note('no-reading-at-drying');
-    if (from >= 0 && from < ages.length - 1) r.result('fromDrying', c.name('ΔL_d', c.mean(since(from).at(-1)!), '%'), '%', p.steps);
+    if (from >= 0 && from < ages.length - 1) r.result('fromDrying', c.name('ΔL_d', c.mean(since(from).at(-1)!), '%'), '%', p.increments);
   },
 });
 

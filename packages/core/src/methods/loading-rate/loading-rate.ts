@@ -1,14 +1,14 @@
 import { PI } from '../../numbers/constants.js';
 import { brief, exact, type Exact } from '../../numbers/exact.js';
 import { unitLabel, type System } from '../../units/units.js';
-import { method, qty, rows, type Citation, type Steps } from '../definition.js';
+import { method, qty, rows, type Citation, type Increments } from '../definition.js';
 import { fitLine } from '../fit.js';
 import { column } from '../rows.js';
 import { GUARD } from '../compression/compression.js';
 
 const C39: Citation = { designation: 'ASTM C39/C39M', edition: '2024', part: 'rate of loading' };
 
-type RateParams = { target: Record<System, string>; tolerance: Record<System, string>; upperShare: string; steps: Steps };
+type RateParams = { target: Record<System, string>; tolerance: Record<System, string>; upperShare: string; increments: Increments };
 
 export const loadingRate = method({
   id: 'loading-rate',
@@ -52,7 +52,7 @@ export const loadingRate = method({
         target: { si: '0.25', us: '35' },
         tolerance: { si: '0.05', us: '7' },
         upperShare: '0.5',
-        steps: { 'MPa/s': '0.01', 'psi/s': '1' },
+        increments: { 'MPa/s': '0.01', 'psi/s': '1' },
       } satisfies RateParams as RateParams,
     },
   },
@@ -89,7 +89,7 @@ export const loadingRate = method({
     // Newtons of the fit, in the unit of the machine's display.
     r.series('fitted', system === 'us' ? onLine : onLine.map((load) => c.div(load, c.num('1000'))), system === 'us' ? 'lbf' : 'kN');
     r.result('points', c.num(String(upper.length)), '1', { '1': '1' });
-    r.result('rate', rate, unit, p.steps);
+    r.result('rate', rate, unit, p.increments);
     const [target, tolerance] = [p.target[system], p.tolerance[system]];
     if (c.value(rate).sub(exact(target)).abs().compare(exact(tolerance)) > 0)
       r.marks('rate-outside', {

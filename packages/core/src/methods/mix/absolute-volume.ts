@@ -1,6 +1,6 @@
 import { brief, exact } from '../../numbers/exact.js';
 import { method, pick, qty, rows, text, type Run } from '../definition.js';
-import { ACI, gravity, mass, share, water, WCM_STEPS, WHOLE } from './fields.js';
+import { ACI, gravity, mass, share, water, WCM_INCREMENTS, WHOLE } from './fields.js';
 import { DECK } from '../../examples/write.js';
 
 const designFields = {
@@ -76,7 +76,7 @@ export const absoluteVolume = method({
     r.result('theoretical', c.name('T', c.div(c.sum(ingredients.map((i) => i.mass)), solid), density), density);
     const of = (role: string) => ingredients.filter((_i, k) => x.ingredients?.[k]?.role === role).map((i) => i.mass);
     if (of('cementitious').length === 0 || of('water').length === 0) return r.note('no-cement');
-    r.result('wcm', c.name('w/cm', c.div(c.sum(of('water')), c.sum(of('cementitious'))), '1'), '1', WCM_STEPS);
+    r.result('wcm', c.name('w/cm', c.div(c.sum(of('water')), c.sum(of('cementitious'))), '1'), '1', WCM_INCREMENTS);
   },
 });
 

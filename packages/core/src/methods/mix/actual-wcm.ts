@@ -1,5 +1,5 @@
 import { method, qty } from '../definition.js';
-import { C94, WCM_STEPS } from './fields.js';
+import { C94, WCM_INCREMENTS } from './fields.js';
 import { dampAggregates, freeWater, waterMass } from './free-water.js';
 
 export const CEMENTITIOUS = qty(
@@ -33,7 +33,7 @@ export const actualWcm = method({
       main: true,
     },
   },
-  variants: { ticket: { label: 'from scaled weights', source: C94, params: { steps: WCM_STEPS } } },
+  variants: { ticket: { label: 'from scaled weights', source: C94, params: { increments: WCM_INCREMENTS } } },
   steps: [
     { text: 'Actual weights, not targets; all water: batched, left in the drum, added on site.' },
     { text: 'Moisture on dry mass, of today: after rain it is another.' },
@@ -64,6 +64,6 @@ export const actualWcm = method({
     const free = c.name('F', freeWater(c, parts), unit);
     r.result('free', free, unit);
     if (cementitious === null || batched === null || added === null) return;
-    r.result('wcm', c.name('w/cm', c.div(c.sum([batched, added, free]), cementitious), '1'), '1', p.steps);
+    r.result('wcm', c.name('w/cm', c.div(c.sum([batched, added, free]), cementitious), '1'), '1', p.increments);
   },
 });

@@ -20,7 +20,7 @@ export const water = qty(
 );
 
 /** The method prints none: as clauses are written. */
-export const WCM_STEPS = { '1': '0.01' } as const;
+export const WCM_INCREMENTS = { '1': '0.01' } as const;
 
 /** Volume that a design fills: 1 m³, or 27 ft³ for a yard. */
 export const WHOLE = { si: '1', us: '27' } as const;

@@ -22,7 +22,7 @@ export const timeInTruck = method({
       main: true,
     },
   },
-  variants: { c94: { label: 'to the minute', source: C94, params: { steps: { min: '1' } } } },
+  variants: { c94: { label: 'to the minute', source: C94, params: { increments: { min: '1' } } } },
   steps: [{ text: 'The limit is the specification’s own, often 90 min; newer editions leave it to purchaser and producer.' }],
   advice: [
     {
@@ -43,6 +43,6 @@ export const timeInTruck = method({
     if (discharged === null) r.missing('discharged');
     if (batched === null || discharged === null) return;
     if (discharged < batched) return r.refuse('discharged-before-batched', 'discharged');
-    r.result('time', c.name('t', c.div(c.num(String(discharged - batched)), c.num('60000')), 'min'), 'min', p.steps);
+    r.result('time', c.name('t', c.div(c.num(String(discharged - batched)), c.num('60000')), 'min'), 'min', p.increments);
   },
 });

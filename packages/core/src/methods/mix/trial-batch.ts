@@ -1,6 +1,6 @@
 import { PI } from '../../numbers/constants.js';
 import { shown } from '../../numbers/exact.js';
-import { method, pick, qty, rows, text, type Citation, type Steps } from '../definition.js';
+import { method, pick, qty, rows, text, type Citation, type Increments } from '../definition.js';
 import { percent, WHOLE } from './fields.js';
 
 const C192: Citation = { designation: 'ASTM C192/C192M', edition: '2019' };
@@ -8,7 +8,7 @@ const C192: Citation = { designation: 'ASTM C192/C192M', edition: '2019' };
 const length = { possible: { unit: 'mm', above: '0', most: '3000' } } as const;
 
 /** To weigh and to plan by; the method prints none. */
-const STEPS: Steps = { L: '0.1', ft3: '0.01', kg: '0.01', lb: '0.01', 'kg/m3': '10', 'lb/ft3': '0.1' };
+const INCREMENTS: Increments = { L: '0.1', ft3: '0.01', kg: '0.01', lb: '0.01', 'kg/m3': '10', 'lb/ft3': '0.1' };
 
 export const trialBatch = method({
   id: 'trial-batch',
@@ -73,7 +73,7 @@ export const trialBatch = method({
     density: { label: 'Fresh density to expect', symbol: 'D', units: { si: 'kg/m3', us: 'lb/ft3' } },
     total: { label: 'In all', symbol: 'Σm', units: { si: 'kg', us: 'lb' } },
   },
-  variants: { c192: { label: 'volumes with a waste allowance', source: C192, params: { steps: STEPS } } },
+  variants: { c192: { label: 'volumes with a waste allowance', source: C192, params: { increments: INCREMENTS } } },
   steps: [
     { text: 'Coarse aggregate with part of the water, then fine, cement, the rest of the water; admixtures as their maker says.' },
     { text: '3 min mixing, 3 min rest (covered), 2 min final.' },
@@ -115,12 +115,12 @@ export const trialBatch = method({
     const gross = c.name('V', c.mul(net, c.add(c.num('1'), c.div(waste, c.num('100')))), volume);
     if (c.value(gross).compare(0) === 0) return r.note('nothing-to-fill');
     const part = c.div(gross, c.num(large));
-    r.result('volume', gross, volume, p.steps);
+    r.result('volume', gross, volume, p.increments);
     r.result('cubic', part, cubic);
     const masses = list.filter((m) => m !== null);
     if (masses.length === 0 || masses.length < list.length) return;
     // A design of one m³ (27 ft³), its air included, weighs what its ingredients weigh.
-    r.result('density', c.name('D', c.div(c.sum(masses), c.num(WHOLE[system])), density), density, p.steps);
+    r.result('density', c.name('D', c.div(c.sum(masses), c.num(WHOLE[system])), density), density, p.increments);
     const rowsOf = x.ingredients ?? [];
     const hundred = c.num('100');
     const damp = masses.map((m, i) => {
@@ -131,13 +131,13 @@ export const trialBatch = method({
       return { ssd, batch: c.div(c.mul(ssd, c.add(hundred, moisture)), c.add(hundred, absorption)) };
     });
     const free = c.name('F', c.sum(damp.map(({ ssd, batch }) => c.sub(batch, ssd))), mass);
-    r.result('free', free, mass, p.steps);
+    r.result('free', free, mass, p.increments);
     const water = rowsOf.findIndex((row) => row.kind === 'water');
     if (water < 0 && c.value(free).sign() !== 0) r.note('no-water-to-correct');
     const weighed = damp.map(({ batch }, i) => (i === water ? c.sub(batch, free) : batch));
     if (water >= 0 && c.value(weighed[water]!).sign() < 0) return r.refuse('wetter-than-design', 'ingredients');
-    r.series('masses', weighed, mass, p.steps);
-    r.result('total', c.name('Σm', c.sum(weighed), mass), mass, p.steps);
+    r.series('masses', weighed, mass, p.increments);
+    r.result('total', c.name('Σm', c.sum(weighed), mass), mass, p.increments);
     r.says('order', charging(rowsOf.map((row, i) => ({ kind: row.kind, name: row.name?.trim() || String(i + 1) }))));
     const shares = (x.sizes ?? []).map((_s, i) => r.inRow('sizes', i, 'share', '%', 'P')).filter((v) => v !== null);
     if (shares.length === 0 || shares.length < (x.sizes ?? []).length) return;
@@ -148,7 +148,7 @@ export const trialBatch = method({
       'sizes',
       shares.map((share) => c.div(c.mul(coarse, share), hundred)),
       mass,
-      p.steps,
+      p.increments,
     );
   },
 });

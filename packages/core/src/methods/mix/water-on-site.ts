@@ -2,7 +2,7 @@ import { brief, exact } from '../../numbers/exact.js';
 import type { System } from '../../units/units.js';
 import { momentOf } from '../../time/moment.js';
 import { duration } from '../evaluate.js';
-import { instant, method, pick, qty, YES_NO, type Run, type Steps } from '../definition.js';
+import { instant, method, pick, qty, YES_NO, type Run, type Increments } from '../definition.js';
 import { C94 } from './fields.js';
 import { CEMENTITIOUS } from './actual-wcm.js';
 import { dampAggregates, freeWater, waterMass } from './free-water.js';
@@ -12,7 +12,7 @@ type SiteParams = {
   revolutions: string;
   /** Dosed in steps of: what a driver can set. */
   doses: Record<System, { unit: 'L' | 'gal'; step: string }>;
-  steps: Steps;
+  increments: Increments;
 };
 
 const fields = {
@@ -67,7 +67,7 @@ export const waterOnSite = method({
       params: {
         revolutions: '30',
         doses: { si: { unit: 'L', step: '1' }, us: { unit: 'gal', step: '0.5' } },
-        steps: { min: '1' },
+        increments: { min: '1' },
       } satisfies SiteParams as SiteParams,
     },
   },
@@ -113,7 +113,7 @@ export const waterOnSite = method({
     r.says('may', ['yes']);
     r.result('amount', c.name('Ws', amount, dose.unit), dose.unit, { [dose.unit]: dose.step });
     r.result('revolutions', c.num(p.revolutions), '1', { '1': '1' });
-    if (Number.isFinite(left)) r.result('minutes', c.num(String(Math.floor(left))), 'min', p.steps);
+    if (Number.isFinite(left)) r.result('minutes', c.num(String(Math.floor(left))), 'min', p.increments);
     r.note('water-may', {
       amount: `${brief(c.value(amount), 3)} ${dose.unit}`,
       until: Number.isFinite(left) ? ` Within the next ${Math.floor(left)} min.` : ' No time limit is set.',

@@ -42,7 +42,7 @@ export const moisture = method({
     },
     surface: { label: 'Surface moisture', symbol: 'p − a', units: { si: '%', us: '%' }, property: 'surface-moisture' },
   },
-  variants: { c566: { label: 'on dry mass, to 0.1 %', source: C566, params: { steps: { '%': '0.1' } } } },
+  variants: { c566: { label: 'on dry mass, to 0.1 %', source: C566, params: { increments: { '%': '0.1' } } } },
   steps: [
     { text: 'Weigh at once, dry to constant mass, cool, weigh.' },
     { text: 'Oven and pans are at 110 °C: gloves; stand back when the door opens.', caution: true },
@@ -54,11 +54,11 @@ export const moisture = method({
     if (wet === null || dry === null) return;
     if (c.value(dry).compare(c.value(wet)) > 0) return r.refuse('dry-heavier', 'dry');
     const total = c.name('p', c.div(c.mul(c.num('100'), c.sub(wet, dry)), dry), '%');
-    r.result('moisture', total, '%', p.steps);
+    r.result('moisture', total, '%', p.increments);
     const absorption = r.have('absorption', '%');
     if (absorption === null) return;
     const surface = c.name('p − a', c.sub(total, absorption), '%');
     if (c.value(surface).compare(0) < 0) r.note('soaks-up-water');
-    r.result('surface', surface, '%', p.steps);
+    r.result('surface', surface, '%', p.increments);
   },
 });

@@ -1,6 +1,6 @@
 import { brief, exact } from '../../numbers/exact.js';
 import type { Calc } from '../calc.js';
-import { method, pick, qty, rows, type Citation, type Steps } from '../definition.js';
+import { method, pick, qty, rows, type Citation, type Increments } from '../definition.js';
 import { powerText } from '../../record/answer.js';
 import { seriesRate } from './steady.js';
 
@@ -16,7 +16,7 @@ export type ConstantHeadParams = {
   headWarns: string;
   /** Pressure and head keyed both: further apart than this, %, they contradict each other. */
   headsWithin: string;
-  steps: Steps;
+  increments: Increments;
   /** Gradient above which the flow is not Darcy's: through open concrete it is turbulent far sooner. */
   gradientMost: { any: string; pervious: string };
   /** Successive rates of a series agree within this, %, over at least so many intervals: then it is steady. */
@@ -30,7 +30,7 @@ const PARAMS: Omit<ConstantHeadParams, 'correct'> = {
   perDegree: '0.02',
   headWarns: '3',
   headsWithin: '2',
-  steps: { 'm/s': '~3', 'cm/s': '~3' },
+  increments: { 'm/s': '~3', 'cm/s': '~3' },
   gradientMost: { any: '5000', pervious: '100' },
   steady: { within: '5', intervals: 3 },
   usual: {
@@ -175,11 +175,11 @@ export const constantHead = method({
     if (gradient.compare(exact(p.gradientMost[x.concrete === 'pervious' ? 'pervious' : 'any'])) > 0)
       r.note('beyond-darcy', { gradient: brief(gradient, 3) });
     const measured = c.name('K_T', c.div(c.mul(rate, thickness), c.mul(area, head)), 'm/s');
-    r.result('measured', measured, 'm/s', p.steps);
+    r.result('measured', measured, 'm/s', p.increments);
     if (t === null) return;
     const standard = c.name('K_27', atStandard(c, measured, t, p), 'm/s');
-    r.result('standard', standard, 'm/s', p.steps);
-    r.result('centimetres', c.mul(standard, c.num('100')), 'cm/s', p.steps);
+    r.result('standard', standard, 'm/s', p.increments);
+    r.result('centimetres', c.mul(standard, c.num('100')), 'cm/s', p.increments);
     const usual = x.concrete && p.usual[x.concrete];
     const k = c.value(standard);
     if (usual && (k.compare(exact(usual.least)) < 0 || k.compare(exact(usual.most)) > 0))

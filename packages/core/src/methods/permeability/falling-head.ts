@@ -1,4 +1,4 @@
-import { method, qty, rows, type Citation, type Steps } from '../definition.js';
+import { method, qty, rows, type Citation, type Increments } from '../definition.js';
 
 const ACI522: Citation = { designation: 'ACI 522R', edition: '2010', part: 'permeability of pervious concrete, falling head' };
 
@@ -40,7 +40,7 @@ export const fallingHead = method({
     mean: {
       label: 'a·L/(A·t)·ln(h1/h2), mean of the trials',
       source: ACI522,
-      params: { steps: { 'cm/s': '~3', 'm/s': '~3' } satisfies Steps as Steps },
+      params: { increments: { 'cm/s': '~3', 'm/s': '~3' } satisfies Increments as Increments },
     },
   },
   steps: [
@@ -69,9 +69,9 @@ export const fallingHead = method({
     const each = trials.map(({ time, h1, h2 }, i) =>
       c.name(`K${i + 1}`, c.mul(c.div(c.mul(tube, length), c.mul(specimen, time)), c.apply('ln', c.div(h1, h2))), 'cm/s'),
     );
-    r.series('trials', each, 'cm/s', p.steps);
+    r.series('trials', each, 'cm/s', p.increments);
     const mean = c.name('K̄', c.div(c.sum(each), c.num(String(each.length))), 'cm/s');
-    r.result('mean', mean, 'cm/s', p.steps);
-    r.result('metres', c.div(mean, c.num('100')), 'm/s', p.steps);
+    r.result('mean', mean, 'cm/s', p.increments);
+    r.result('metres', c.div(mean, c.num('100')), 'm/s', p.increments);
   },
 });

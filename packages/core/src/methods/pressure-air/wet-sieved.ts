@@ -41,7 +41,7 @@ export const wetSievedAir = method({
       main: true,
     },
   },
-  variants: { c231: { label: 'to 0.1 %', source: C231, params: { steps: { '%': '0.1' } } } },
+  variants: { c231: { label: 'to 0.1 %', source: C231, params: { increments: { '%': '0.1' } } } },
   steps: [
     {
       text: 'Pieces over 50 mm (2 in): sieve the sample wet on 37.5 mm (1 1/2 in) by hand, no mortar wiped off, before the bowl is filled.',
@@ -59,6 +59,6 @@ export const wetSievedAir = method({
     }
     const hundred = c.num('100');
     const air = c.div(c.mul(hundred, c.mul(sieved, passing)), c.sub(c.mul(hundred, total), c.mul(sieved, over)));
-    r.result('air', c.name('At', air, '%'), '%', p.steps);
+    r.result('air', c.name('At', air, '%'), '%', p.increments);
   },
 });

@@ -1,5 +1,5 @@
 import { brief } from '../../numbers/exact.js';
-import { method, pick, qty, rows, text, type Citation, type Steps } from '../definition.js';
+import { method, pick, qty, rows, text, type Citation, type Increments } from '../definition.js';
 import { errorAt, extent, fitLine, pointOf, T90, within } from '../fit.js';
 import { column } from '../rows.js';
 import { C805, reboundNumber } from './rebound.js';
@@ -12,10 +12,10 @@ type CorrelationParams = {
   /** Pairs from which the line is taken. */
   least: number;
   t90: typeof T90;
-  steps: Steps;
+  increments: Increments;
 };
 
-const STEPS: Steps = { MPa: '0.5', psi: '50' };
+const INCREMENTS: Increments = { MPa: '0.5', psi: '50' };
 
 const strength = (symbol: string, label: string) =>
   qty('stress', symbol, label, { si: 'MPa', us: 'psi' }, { possible: { unit: 'MPa', above: '0', most: '200' } });
@@ -50,12 +50,12 @@ export const reboundStrength = method({
     pairs: {
       label: 'line through this concrete’s own pairs, six or more',
       source: C805,
-      params: { form: 'fit', least: 6, t90: T90, steps: STEPS } satisfies CorrelationParams as CorrelationParams,
+      params: { form: 'fit', least: 6, t90: T90, increments: INCREMENTS } satisfies CorrelationParams as CorrelationParams,
     },
     curve: {
       label: 'a named curve of the lab, between its points',
       source: EN13791,
-      params: { form: 'curve', least: 2, t90: T90, steps: STEPS } satisfies CorrelationParams as CorrelationParams,
+      params: { form: 'curve', least: 2, t90: T90, increments: INCREMENTS } satisfies CorrelationParams as CorrelationParams,
     },
   },
   steps: [{ text: 'Pairs over the whole range of strength, same surface and orientation, on the same day as the cores are drilled.' }],
@@ -71,7 +71,7 @@ export const reboundStrength = method({
     const now = r.need('now', '1');
     if (!x || !y || now === null) return;
     const span = extent(c, x);
-    const { steps } = p;
+    const { increments } = p;
     const fit = fitLine(c, x, y);
     if (fit === null) return r.note('rebounds-all-alike');
     if (p.form === 'fit') {
@@ -82,17 +82,17 @@ export const reboundStrength = method({
       return r.refuse('beyond-correlation', 'now', { least: brief(c.value(span.least)), most: brief(c.value(span.most)) });
     r.note('estimated-only');
     if (p.form === 'curve') {
-      r.result('strength', c.name('f̂', between(), unit), unit, steps);
+      r.result('strength', c.name('f̂', between(), unit), unit, increments);
       return;
     }
     const strengthNow = c.name('f̂', c.add(fit.intercept, c.mul(fit.slope, now)), unit);
-    r.result('strength', strengthNow, unit, steps);
+    r.result('strength', strengthNow, unit, increments);
     const t = c.num(pointOf(p.t90, fit.n - 2));
     const [point, line] = [c.mul(t, errorAt(c, fit, now, 'point')), c.mul(t, errorAt(c, fit, now, 'line'))];
-    r.result('low', c.sub(strengthNow, point), unit, steps);
-    r.result('high', c.add(strengthNow, point), unit, steps);
-    r.result('lineLow', c.sub(strengthNow, line), unit, steps);
-    r.result('lineHigh', c.add(strengthNow, line), unit, steps);
+    r.result('low', c.sub(strengthNow, point), unit, increments);
+    r.result('high', c.add(strengthNow, point), unit, increments);
+    r.result('lineLow', c.sub(strengthNow, line), unit, increments);
+    r.result('lineHigh', c.add(strengthNow, line), unit, increments);
 
     /** Between the two points of the curve that hold it. */
     function between() {

@@ -1,6 +1,6 @@
 import { exact, type Exact } from '../../numbers/exact.js';
 import { column } from '../rows.js';
-import { method, qty, rows, type Citation, type Run, type Steps } from '../definition.js';
+import { method, qty, rows, type Citation, type Run, type Increments } from '../definition.js';
 import { rowsOf } from '../../examples/write.js';
 
 export const C805: Citation = { designation: 'ASTM C805/C805M', edition: '2018' };
@@ -13,7 +13,7 @@ type ReboundParams = {
   far: string;
   /** More than this (a count, or % of the readings) voids the area. */
   most: string;
-  steps: Steps;
+  increments: Increments;
 };
 
 export const reboundNumber = (symbol: string, label: string) =>
@@ -50,17 +50,17 @@ export const rebound = method({
     astm: {
       label: 'ten impacts, mean of the rest',
       source: C805,
-      params: { central: 'mean', least: 10, far: '6', most: '2', steps: { '1': '1' } } satisfies ReboundParams as ReboundParams,
+      params: { central: 'mean', least: 10, far: '6', most: '2', increments: { '1': '1' } } satisfies ReboundParams as ReboundParams,
     },
     lab: {
       label: 'five to twelve impacts, mean of the rest',
       source: C805,
-      params: { central: 'mean', least: 5, far: '6', most: '2', steps: { '1': '1' } } satisfies ReboundParams as ReboundParams,
+      params: { central: 'mean', least: 5, far: '6', most: '2', increments: { '1': '1' } } satisfies ReboundParams as ReboundParams,
     },
     en: {
       label: 'nine or more, median',
       source: EN,
-      params: { central: 'median', least: 9, far: '30', most: '20', steps: { '1': '1' } } satisfies ReboundParams as ReboundParams,
+      params: { central: 'median', least: 9, far: '30', most: '20', increments: { '1': '1' } } satisfies ReboundParams as ReboundParams,
     },
   },
   steps: [
@@ -86,7 +86,7 @@ export const rebound = method({
       r.says('far', keyed(r, far));
       if (exact(String(far.length)).mul(100).compare(exact(p.most).mul(values.length)) > 0)
         r.voids('rebound-scatter', { count: String(far.length), of: String(values.length) });
-      r.result('number', c.name('R', median, '1'), '1', p.steps);
+      r.result('number', c.name('R', median, '1'), '1', p.increments);
       return;
     }
     const all = c.name('R̄', c.mean(values), '1');
@@ -100,7 +100,7 @@ export const rebound = method({
     if (out.length > Number(p.most)) r.voids('rebound-scatter', { count: String(out.length), of: String(values.length) });
     const rest = values.filter((_v, i) => !out.includes(String(i + 1)));
     r.result('counted', c.num(String(rest.length)), '1', { '1': '1' });
-    if (rest.length > 0) r.result('number', c.name('R', c.mean(rest), '1'), '1', p.steps);
+    if (rest.length > 0) r.result('number', c.name('R', c.mean(rest), '1'), '1', p.increments);
   },
 });
 

@@ -1,12 +1,12 @@
 import { brief, exact } from '../../numbers/exact.js';
 import type { System } from '../../units/units.js';
-import { method, pick, qty, YES_NO, type Citation, type Steps } from '../definition.js';
+import { method, pick, qty, YES_NO, type Citation, type Increments } from '../definition.js';
 import { startWithin5 } from '../composite/windows.js';
 
 const C1611: Citation = { designation: 'ASTM C1611/C1611M', edition: '2021' };
 const EN: Citation = { designation: 'EN 12350-8', edition: '2019' };
 
-type FlowParams = { steps: Steps; agree: Record<System, string> };
+type FlowParams = { increments: Increments; agree: Record<System, string> };
 
 export const slumpFlow = method({
   id: 'slump-flow',
@@ -56,7 +56,7 @@ export const slumpFlow = method({
     c1611: {
       label: 'to 10 mm or 1/2 in',
       source: C1611,
-      params: { steps: { mm: '10', in: '0.5' }, agree: { si: '50', us: '2' } } satisfies FlowParams as FlowParams,
+      params: { increments: { mm: '10', in: '0.5' }, agree: { si: '50', us: '2' } } satisfies FlowParams as FlowParams,
     },
   },
   steps: [
@@ -77,6 +77,6 @@ export const slumpFlow = method({
     // The mean stands, marked: whether the concrete or the board was at fault only a repeat can tell.
     if (!agree)
       r.marks('diameters-apart', { apart: `${brief(apart, 3, exact(p.agree[system]))} ${unit}`, most: `${p.agree[system]} ${unit}` });
-    r.result('flow', c.name('flow', c.div(c.add(d1, d2), c.num('2')), unit), unit, p.steps);
+    r.result('flow', c.name('flow', c.div(c.add(d1, d2), c.num('2')), unit), unit, p.increments);
   },
 });

@@ -1,7 +1,7 @@
 import { brief, exact } from '../../numbers/exact.js';
 import { unitLabel, type System, type UnitId } from '../../units/units.js';
 import { duration } from '../evaluate.js';
-import { method, pick, qty, type Citation, type Run, type Steps } from '../definition.js';
+import { method, pick, qty, type Citation, type Run, type Increments } from '../definition.js';
 import { startWithin5 } from '../composite/windows.js';
 
 const C143: Citation = { designation: 'ASTM C143/C143M', edition: '2020' };
@@ -22,7 +22,7 @@ type SlumpParams = {
   total: string | null;
   /** Whether collapsed concrete may be read. */
   collapse: 'read' | 'void';
-  steps: Steps;
+  increments: Increments;
   /** Where the test speaks; outside it the number stands with a note. */
   speaks: Record<System, Span>;
   mold: Record<System, Span>;
@@ -38,7 +38,7 @@ const US: SlumpParams = {
   lift: { least: '3', most: '7' },
   total: '150',
   collapse: 'read',
-  steps: { mm: '5', in: '0.25' },
+  increments: { mm: '5', in: '0.25' },
   speaks: { us: { least: '0.5', most: '9' }, si: { least: '15', most: '230' } },
   mold: MOLD,
   largest: { us: '1.5', si: '37.5' },
@@ -157,7 +157,7 @@ export const slump = method({
         layers: 'Three layers of equal height: thirds of the mold, the last heaped over the top.',
         lift: { least: '2', most: '5' },
         collapse: 'void',
-        steps: { mm: '10' },
+        increments: { mm: '10' },
         speaks: { us: { least: '0.4', most: '8.3' }, si: { least: '10', most: '210' } },
         largest: { us: '1.575', si: '40' },
       },
@@ -174,7 +174,7 @@ export const slump = method({
         lift: null,
         total: null,
         collapse: 'void',
-        steps: { mm: '5' },
+        increments: { mm: '5' },
         largest: { us: '1.575', si: '40' },
       },
     },
@@ -254,7 +254,7 @@ export const slump = method({
         most: withUnit(limits.most, system),
       });
     }
-    r.result('slump', found, unit, p.steps);
+    r.result('slump', found, unit, p.increments);
   },
 });
 

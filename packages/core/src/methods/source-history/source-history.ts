@@ -131,15 +131,15 @@ export const sourceHistory = method({
   run(r) {
     const { c, p } = r;
     const figures = [
-      { id: 'od', mean: 'meanOd', unit: '1', symbol: 'G', steps: { '1': '0.001' }, floor: p.floor.gravity },
-      { id: 'apparent', mean: 'meanApparent', unit: '1', symbol: 'G_A', steps: { '1': '0.001' }, floor: p.floor.gravity },
-      { id: 'absorption', mean: 'meanAbsorption', unit: '%', symbol: 'a', steps: { '%': '0.01' }, floor: p.floor.absorption },
+      { id: 'od', mean: 'meanOd', unit: '1', symbol: 'G', increments: { '1': '0.001' }, floor: p.floor.gravity },
+      { id: 'apparent', mean: 'meanApparent', unit: '1', symbol: 'G_A', increments: { '1': '0.001' }, floor: p.floor.gravity },
+      { id: 'absorption', mean: 'meanAbsorption', unit: '%', symbol: 'a', increments: { '%': '0.01' }, floor: p.floor.absorption },
     ] as const;
-    const found = figures.map(({ id, mean, unit, symbol, steps, floor }) => {
+    const found = figures.map(({ id, mean, unit, symbol, increments, floor }) => {
       const [past, now] = [column(r, 'history', id, unit, `${symbol}`, p.least), r.need(id, unit)];
       if (!past) return null;
       const usual = c.mean(past);
-      r.result(mean, usual, unit, steps);
+      r.result(mean, usual, unit, increments);
       if (now === null) return null;
       const s = c.value(deviationOf(c, past, usual));
       const spread = s.compare(exact(floor)) > 0 ? s : exact(floor);

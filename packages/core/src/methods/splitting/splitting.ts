@@ -1,5 +1,5 @@
 import { PI } from '../../numbers/constants.js';
-import { method, qty, rows, type Citation, type Steps } from '../definition.js';
+import { method, qty, rows, type Citation, type Increments } from '../definition.js';
 import { column } from '../rows.js';
 import { GUARD, units } from '../compression/compression.js';
 import { each } from '../../examples/write.js';
@@ -28,7 +28,7 @@ const fields = {
   ),
 };
 
-type SplittingParams = { steps: Steps; diameters: number; lengths: number };
+type SplittingParams = { increments: Increments; diameters: number; lengths: number };
 
 export const splitting = method({
   id: 'splitting',
@@ -53,7 +53,7 @@ export const splitting = method({
     c496: {
       label: 'to 0.05 MPa or 5 psi',
       source: C496,
-      params: { steps: { MPa: '0.05', psi: '5' }, diameters: 3, lengths: 2 } satisfies SplittingParams as SplittingParams,
+      params: { increments: { MPa: '0.05', psi: '5' }, diameters: 3, lengths: 2 } satisfies SplittingParams as SplittingParams,
     },
   },
   steps: [
@@ -74,7 +74,12 @@ export const splitting = method({
     if (diameter !== null) r.result('diameter', diameter, l);
     if (length !== null) r.result('length', length, l);
     if (diameter === null || length === null || load === null) return;
-    r.result('strength', c.name('T', c.div(c.mul(c.num('2'), load), c.mul(c.num(PI), c.mul(length, diameter))), stress), stress, p.steps);
+    r.result(
+      'strength',
+      c.name('T', c.div(c.mul(c.num('2'), load), c.mul(c.num(PI), c.mul(length, diameter))), stress),
+      stress,
+      p.increments,
+    );
   },
 });
 

@@ -1,9 +1,9 @@
 import { brief, exact } from '../../numbers/exact.js';
-import { method, qty, type Citation, type Steps } from '../definition.js';
+import { method, qty, type Citation, type Increments } from '../definition.js';
 
 const C1064: Citation = { designation: 'ASTM C1064/C1064M', edition: '2023' };
 
-type TemperatureParams = { steps: Steps; leastMinutes: string };
+type TemperatureParams = { increments: Increments; leastMinutes: string };
 
 export const temperature = method({
   id: 'temperature',
@@ -49,7 +49,7 @@ export const temperature = method({
     c1064: {
       label: 'to 0.5 °C or 1 °F',
       source: C1064,
-      params: { steps: { C: '0.5', F: '1' }, leastMinutes: '2' } satisfies TemperatureParams as TemperatureParams,
+      params: { increments: { C: '0.5', F: '1' }, leastMinutes: '2' } satisfies TemperatureParams as TemperatureParams,
     },
   },
   hints: (p) => ({ inPlace: `at least ${p.leastMinutes} min, and until steady` }),
@@ -102,6 +102,6 @@ export const temperature = method({
       r.marks('not-steady', { least: p.leastMinutes, got: `${brief(c.value(inPlace), 3, exact(p.leastMinutes))} min` });
     }
     const temperature = r.need('temperature', unit);
-    if (temperature !== null) r.result('temperature', temperature, unit, p.steps);
+    if (temperature !== null) r.result('temperature', temperature, unit, p.increments);
   },
 });

@@ -1,5 +1,5 @@
 import { brief, exact } from '../../numbers/exact.js';
-import { method, qty, YES_NO, type Citation, type Steps } from '../definition.js';
+import { method, qty, YES_NO, type Citation, type Increments } from '../definition.js';
 import { startWithin5 } from '../composite/windows.js';
 
 const C173: Citation = { designation: 'ASTM C173/C173M', edition: '2016' };
@@ -8,7 +8,7 @@ type VolumetricParams = {
   /** From this much alcohol on the meter's own correction is taken off. */
   alcohol: { pints: string; litres: string };
   agree: string;
-  steps: Steps;
+  increments: Increments;
 };
 
 const reading = { possible: { unit: '%', least: '0', most: '100' }, plausible: { unit: '%', least: '0', most: '15' } } as const;
@@ -69,7 +69,7 @@ export const volumetricAir = method({
       params: {
         alcohol: { pints: '2.5', litres: '1.2' },
         agree: '0.25',
-        steps: { '%': '0.25' },
+        increments: { '%': '0.25' },
       } satisfies VolumetricParams as VolumetricParams,
     },
   },
@@ -100,6 +100,6 @@ export const volumetricAir = method({
     const correction = much ? r.need('correction', '%') : c.num('0');
     if (correction === null) return;
     const air = much ? c.add(c.sub(final, correction), cups) : c.add(final, cups);
-    r.result('air', c.name('A', air, '%'), '%', p.steps);
+    r.result('air', c.name('A', air, '%'), '%', p.increments);
   },
 });

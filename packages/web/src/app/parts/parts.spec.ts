@@ -18,7 +18,7 @@ const result: ResultValue = {
   exact: '96/1',
   unrounded: '96',
   reported: '95',
-  steps: { mm: '5' },
+  increments: { mm: '5' },
 };
 const verdict: Verdict = {
   state: 'within',

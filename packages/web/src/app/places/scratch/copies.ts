@@ -15,7 +15,7 @@ import {
 } from '@keen-mortar/core';
 import Papa from 'papaparse';
 
-/** Digits of a figure that no reporting step cuts: somebody else goes on with it. */
+/** Digits of a figure that no reporting increment cuts: somebody else goes on with it. */
 const WHOLE = 12;
 
 interface Copied {

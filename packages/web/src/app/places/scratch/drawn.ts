@@ -46,7 +46,7 @@ export const textsOf = (m: AnyMethod | null, e: Evaluation | null, id: string): 
   return field && r ? answerTexts(field, r) : [];
 };
 
-/** A series before any reporting step, to so many digits: neighbours on a picture are to be told apart. */
+/** A series before any reporting increment, to so many digits: neighbours on a picture are to be told apart. */
 export const closeTexts = (e: Evaluation | null, id: string, digits = 4): string[] =>
   e?.results.find((r) => r.id === id)?.series?.map((f) => figureText({ reported: null, unrounded: f.unrounded }, digits)) ?? [];
 
