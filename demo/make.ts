@@ -95,7 +95,7 @@ const PROJECT = {
   key: 'quillmouth',
   code: 'QM-FB',
   name: 'Tidal footbridge and boardwalk',
-  place: 'Quillmouth',
+  site: 'Quillmouth',
   system: 'si',
   practice: 'us-astm',
 };
@@ -215,8 +215,8 @@ const KIT = [
 ];
 
 const POURS = [
-  { key: 'span-3', mix: 'deck', name: 'Boardwalk span 3', place: 'Deck, bents 7 to 9', on: -1, planned: { text: '36', unit: 'm3' } },
-  { key: 'span-4', mix: 'deck', name: 'Boardwalk span 4', place: 'Deck, bents 9 to 11', on: 0, planned: { text: '36', unit: 'm3' } },
+  { key: 'span-3', mix: 'deck', name: 'Boardwalk span 3', element: 'Deck, bents 7 to 9', on: -1, planned: { text: '36', unit: 'm3' } },
+  { key: 'span-4', mix: 'deck', name: 'Boardwalk span 4', element: 'Deck, bents 9 to 11', on: 0, planned: { text: '36', unit: 'm3' } },
 ];
 
 interface LoadPlan {

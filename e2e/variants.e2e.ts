@@ -23,7 +23,7 @@ async function inchSite(page: Page): Promise<void> {
     id: project,
     code: 'ZZ-IN',
     name: 'Inch site',
-    place: 'Quillmouth',
+    site: 'Quillmouth',
     system: 'us',
     practice: 'us-aashto',
     timezone: 'Etc/UTC',
@@ -70,7 +70,7 @@ async function inchSite(page: Page): Promise<void> {
     projectId: project,
     mixId: mix,
     name: 'Inch slab',
-    place: 'West',
+    element: 'West',
     on,
     planned: { text: '40', unit: 'yd3' },
   });

@@ -53,7 +53,7 @@ export const newProject = z.strictObject({
   ...written,
   code: short.max(24),
   name,
-  place: name,
+  site: name,
   system: z.enum(['si', 'us']),
   practice: z.enum(PRACTICE_IDS as [(typeof PRACTICE_IDS)[number], ...typeof PRACTICE_IDS]),
   timezone: z.string().refine((zone) => {
@@ -144,7 +144,7 @@ export const newCalibration = z.strictObject({
   values: z.array(z.strictObject({ item: z.enum(itemsOf('calibrated')), value: quantity })).max(10),
 });
 
-export const newPour = z.strictObject({ ...written, projectId: id, mixId: id, name, place: name, on: day, planned: volumeQuantity });
+export const newPour = z.strictObject({ ...written, projectId: id, mixId: id, name, element: name, on: day, planned: volumeQuantity });
 
 export const newLoad = z.strictObject({
   ...written,

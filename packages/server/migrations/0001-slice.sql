@@ -12,7 +12,7 @@ CREATE TABLE IF NOT EXISTS project (
   id CHAR(36) CHARACTER SET ascii PRIMARY KEY,
   code VARCHAR(24) NOT NULL UNIQUE,
   name VARCHAR(200) NOT NULL,
-  place VARCHAR(200) NOT NULL,
+  site VARCHAR(200) NOT NULL,
   unit_system VARCHAR(4) CHARACTER SET ascii NOT NULL,
   practice VARCHAR(24) CHARACTER SET ascii NOT NULL,
   timezone VARCHAR(64) CHARACTER SET ascii NOT NULL,
@@ -30,7 +30,7 @@ CREATE TABLE IF NOT EXISTS specification (
 CREATE TABLE IF NOT EXISTS spec_limit (
   id CHAR(36) CHARACTER SET ascii PRIMARY KEY,
   specification_id CHAR(36) CHARACTER SET ascii NOT NULL,
-  place INT NOT NULL,
+  position INT NOT NULL,
   property VARCHAR(40) CHARACTER SET ascii NOT NULL,
   unit VARCHAR(10) CHARACTER SET ascii NOT NULL,
   lower_text VARCHAR(24) CHARACTER SET ascii,
@@ -55,7 +55,7 @@ CREATE TABLE IF NOT EXISTS mix (
 CREATE TABLE IF NOT EXISTS mix_specification (
   mix_id CHAR(36) CHARACTER SET ascii NOT NULL,
   specification_id CHAR(36) CHARACTER SET ascii NOT NULL,
-  place INT NOT NULL,
+  position INT NOT NULL,
   PRIMARY KEY (mix_id, specification_id),
   FOREIGN KEY (mix_id) REFERENCES mix (id),
   FOREIGN KEY (specification_id) REFERENCES specification (id)
@@ -77,13 +77,13 @@ CREATE TABLE IF NOT EXISTS mix_revision (
 
 CREATE TABLE IF NOT EXISTS ingredient (
   revision_id CHAR(36) CHARACTER SET ascii NOT NULL,
-  place INT NOT NULL,
+  position INT NOT NULL,
   name VARCHAR(120) NOT NULL,
   role VARCHAR(20) CHARACTER SET ascii NOT NULL,
   mass_text VARCHAR(24) CHARACTER SET ascii NOT NULL,
   mass_unit VARCHAR(10) CHARACTER SET ascii NOT NULL,
   sg_text VARCHAR(24) CHARACTER SET ascii NOT NULL,
-  PRIMARY KEY (revision_id, place),
+  PRIMARY KEY (revision_id, position),
   FOREIGN KEY (revision_id) REFERENCES mix_revision (id)
 );
 
@@ -129,7 +129,7 @@ CREATE TABLE IF NOT EXISTS pour (
   project_id CHAR(36) CHARACTER SET ascii NOT NULL,
   mix_id CHAR(36) CHARACTER SET ascii NOT NULL,
   name VARCHAR(200) NOT NULL,
-  place VARCHAR(200) NOT NULL,
+  element VARCHAR(200) NOT NULL,
   poured_on DATE NOT NULL,
   planned_text VARCHAR(24) CHARACTER SET ascii NOT NULL,
   planned_unit VARCHAR(10) CHARACTER SET ascii NOT NULL,
@@ -155,13 +155,13 @@ CREATE TABLE IF NOT EXISTS truck_load (
 
 CREATE TABLE IF NOT EXISTS ticket_material (
   load_id CHAR(36) CHARACTER SET ascii NOT NULL,
-  place INT NOT NULL,
+  position INT NOT NULL,
   name VARCHAR(120) NOT NULL,
   role VARCHAR(20) CHARACTER SET ascii NOT NULL,
   target_text VARCHAR(24) CHARACTER SET ascii,
   actual_text VARCHAR(24) CHARACTER SET ascii NOT NULL,
   unit VARCHAR(10) CHARACTER SET ascii NOT NULL,
-  PRIMARY KEY (load_id, place),
+  PRIMARY KEY (load_id, position),
   FOREIGN KEY (load_id) REFERENCES truck_load (id)
 );
 

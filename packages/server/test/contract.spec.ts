@@ -53,7 +53,7 @@ describe('schemas of what people write', () => {
   });
 
   it('a project has a practice and a time zone that exist', () => {
-    const project = { id: id(), by, code: 'P', name: 'N', place: 'Q', system: 'si', practice: 'en', timezone: 'Etc/UTC' };
+    const project = { id: id(), by, code: 'P', name: 'N', site: 'Q', system: 'si', practice: 'en', timezone: 'Etc/UTC' };
     expect(paths(newProject, project)).toEqual([]);
     expect(paths(newProject, { ...project, timezone: 'Quillmouth/Pier', practice: 'own', system: 'cgs' }).sort()).toEqual([
       'practice',
@@ -64,7 +64,7 @@ describe('schemas of what people write', () => {
   });
 
   it('quantities are of the right kind and above zero', () => {
-    const pour = (planned: object) => ({ id: id(), by, projectId: id(), mixId: id(), name: 'N', place: 'P', on: '2026-11-25', planned });
+    const pour = (planned: object) => ({ id: id(), by, projectId: id(), mixId: id(), name: 'N', element: 'P', on: '2026-11-25', planned });
     expect(paths(newPour, pour({ text: '36', unit: 'm3' }))).toEqual([]);
     expect(paths(newPour, pour({ text: '0', unit: 'm3' }))).toEqual(['planned.text']);
     expect(paths(newPour, pour({ text: '-1', unit: 'm3' }))).toEqual(['planned.text']);

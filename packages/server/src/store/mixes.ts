@@ -58,7 +58,7 @@ async function revisionsOf(cx: Cx, mixIds: readonly string[]): Promise<Revision[
   if (mixIds.length === 0) return [];
   const rows = await select<RevisionRow>(cx, 'SELECT * FROM mix_revision WHERE mix_id IN (?) ORDER BY number', [mixIds]);
   if (rows.length === 0) return [];
-  const ingredients = await select<IngredientRow>(cx, 'SELECT * FROM ingredient WHERE revision_id IN (?) ORDER BY place', [
+  const ingredients = await select<IngredientRow>(cx, 'SELECT * FROM ingredient WHERE revision_id IN (?) ORDER BY position', [
     rows.map((r) => r.id),
   ]);
   return rows.map((row) => {
@@ -89,7 +89,7 @@ async function complete(cx: Cx, rows: readonly MixRow[]): Promise<Mix[]> {
       ? []
       : await select<{ mix_id: string; specification_id: string }>(
           cx,
-          'SELECT * FROM mix_specification WHERE mix_id IN (?) ORDER BY place',
+          'SELECT * FROM mix_specification WHERE mix_id IN (?) ORDER BY position',
           [ids],
         );
   return rows.map((row) => ({
@@ -134,9 +134,9 @@ export async function addMix(cx: PoolConnection, body: z.infer<typeof newMix>): 
   await personOf(cx, body.by);
   await projectOf(cx, body.projectId);
   await insert(cx, 'mix', { id: body.id, project_id: body.projectId, code: body.code, name: body.name });
-  for (const [place, specificationId] of body.specificationIds.entries()) {
-    await mustBeOf(cx, 'specification', specificationId, body.projectId, `specificationIds.${place}`);
-    await insert(cx, 'mix_specification', { mix_id: body.id, specification_id: specificationId, place });
+  for (const [position, specificationId] of body.specificationIds.entries()) {
+    await mustBeOf(cx, 'specification', specificationId, body.projectId, `specificationIds.${position}`);
+    await insert(cx, 'mix_specification', { mix_id: body.id, specification_id: specificationId, position });
   }
 }
 
@@ -159,10 +159,10 @@ export async function addRevision(cx: PoolConnection, mixId: string, body: z.inf
     correction_text: body.correction ?? null,
     aggregate: body.aggregate,
   });
-  for (const [place, i] of body.ingredients.entries()) {
+  for (const [position, i] of body.ingredients.entries()) {
     await insert(cx, 'ingredient', {
       revision_id: body.id,
-      place,
+      position,
       name: i.name,
       role: i.role,
       mass_text: i.mass.text,

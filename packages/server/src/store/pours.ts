@@ -13,7 +13,7 @@ interface PourRow {
   project_id: string;
   mix_id: string;
   name: string;
-  place: string;
+  element: string;
   poured_on: string;
   planned_text: string;
   planned_unit: UnitId;
@@ -45,7 +45,7 @@ const pour = (row: PourRow): Pour => ({
   projectId: row.project_id,
   mixId: row.mix_id,
   name: row.name,
-  place: row.place,
+  element: row.element,
   on: row.poured_on,
   planned: { text: row.planned_text, unit: row.planned_unit },
   mixCode: row.mix_code,
@@ -92,7 +92,7 @@ export async function addPour(cx: PoolConnection, body: NewPour): Promise<void> 
     project_id: body.projectId,
     mix_id: body.mixId,
     name: body.name,
-    place: body.place,
+    element: body.element,
     poured_on: body.on,
     planned_text: body.planned.text,
     planned_unit: body.planned.unit,
@@ -140,7 +140,7 @@ async function loadsWhere(cx: Cx, where: string, values: readonly unknown[]): Pr
   );
   if (rows.length === 0) return [];
   const ids = rows.map((row) => row.id);
-  const materials = await select<MaterialRow>(cx, 'SELECT * FROM ticket_material WHERE load_id IN (?) ORDER BY place', [ids]);
+  const materials = await select<MaterialRow>(cx, 'SELECT * FROM ticket_material WHERE load_id IN (?) ORDER BY position', [ids]);
   const water = await select<WaterRow>(cx, 'SELECT * FROM water_addition WHERE load_id IN (?) ORDER BY added_at, id', [ids]);
   return rows.map((row) => ({
     id: row.id,
@@ -196,10 +196,10 @@ export async function addLoad(cx: PoolConnection, pourId: string, body: NewLoad)
     design_text: body.design.text,
     design_unit: body.design.unit,
   });
-  for (const [place, m] of body.materials.entries()) {
+  for (const [position, m] of body.materials.entries()) {
     await insert(cx, 'ticket_material', {
       load_id: body.id,
-      place,
+      position,
       name: m.name,
       role: m.role,
       target_text: m.target ?? null,

@@ -8,7 +8,7 @@ interface ProjectRow {
   id: string;
   code: string;
   name: string;
-  place: string;
+  site: string;
   unit_system: Project['system'];
   practice: Project['practice'];
   timezone: string;
@@ -16,7 +16,7 @@ interface ProjectRow {
 
 const project = ({ unit_system, ...row }: ProjectRow): Project => ({ ...row, system: unit_system });
 
-const COLUMNS = 'id, code, name, place, unit_system, practice, timezone';
+const COLUMNS = 'id, code, name, site, unit_system, practice, timezone';
 
 export async function projects(cx: Cx, offset: number, limit: number): Promise<Page<Project>> {
   const rows = await select<ProjectRow>(cx, `SELECT ${COLUMNS} FROM project ORDER BY code LIMIT ? OFFSET ?`, [limit, offset]);
@@ -35,7 +35,7 @@ export async function addProject(cx: PoolConnection, body: z.infer<typeof newPro
     id: body.id,
     code: body.code,
     name: body.name,
-    place: body.place,
+    site: body.site,
     unit_system: body.system,
     practice: body.practice,
     timezone: body.timezone,

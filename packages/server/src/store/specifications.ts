@@ -44,7 +44,7 @@ function limit(row: LimitRow): Specification['limits'][number] {
 
 async function withLimits(cx: Cx, rows: readonly SpecificationRow[]): Promise<Specification[]> {
   if (rows.length === 0) return [];
-  const limits = await select<LimitRow>(cx, 'SELECT * FROM spec_limit WHERE specification_id IN (?) ORDER BY place', [
+  const limits = await select<LimitRow>(cx, 'SELECT * FROM spec_limit WHERE specification_id IN (?) ORDER BY position', [
     rows.map((row) => row.id),
   ]);
   return rows.map((row) => ({
@@ -69,7 +69,7 @@ export async function specifications(cx: Cx, projectId: string, offset: number, 
 export async function specificationsOfMix(cx: Cx, mixId: string): Promise<Specification[]> {
   const rows = await select<SpecificationRow>(
     cx,
-    'SELECT s.* FROM specification s JOIN mix_specification ms ON ms.specification_id = s.id WHERE ms.mix_id = ? ORDER BY ms.place',
+    'SELECT s.* FROM specification s JOIN mix_specification ms ON ms.specification_id = s.id WHERE ms.mix_id = ? ORDER BY ms.position',
     [mixId],
   );
   return withLimits(cx, rows);
@@ -79,11 +79,11 @@ export async function addSpecification(cx: PoolConnection, body: z.infer<typeof 
   await personOf(cx, body.by);
   await projectOf(cx, body.projectId);
   await insert(cx, 'specification', { id: body.id, project_id: body.projectId, name: body.name, comparison: body.comparison });
-  for (const [place, l] of body.limits.entries()) {
+  for (const [position, l] of body.limits.entries()) {
     await insert(cx, 'spec_limit', {
       id: l.id,
       specification_id: body.id,
-      place,
+      position,
       property: l.property,
       unit: l.unit,
       lower_text: l.lower ?? null,

@@ -130,7 +130,7 @@ describe('the forms of a pour', () => {
     expect(posted[1]?.body['id']).toBe(posted[0]?.body['id']);
   });
 
-  it('a pour needs a name, a place, a mix and a volume', async () => {
+  it('a pour needs a name, an element, a mix and a volume', async () => {
     await show(PourForm);
     await submit();
     expect([...host.querySelectorAll('small')].map((s) => s.textContent).filter(Boolean)).toEqual([

@@ -14,7 +14,7 @@ import { project, session } from '../../state/session';
   imports: [FormsModule, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div class="place">
+    <div class="element">
       <header><h1>New pour</h1></header>
       @if (problem(); as p) {
         <p class="problem" role="alert">{{ p.detail }}</p>
@@ -26,8 +26,8 @@ import { project, session } from '../../state/session';
           }}</small></label
         >
         <label class="fld"
-          ><span>Where</span><input name="place" maxlength="200" [class.bad]="faults()['place']" [(ngModel)]="place" /><small>{{
-            faults()['place']
+          ><span>Where</span><input name="element" maxlength="200" [class.bad]="faults()['element']" [(ngModel)]="element" /><small>{{
+            faults()['element']
           }}</small></label
         >
         <div class="row">
@@ -69,7 +69,7 @@ export class PourForm {
   private readonly person = this.store.selectSignal(session.selectPersonId);
   protected readonly mixes = signal<readonly Mix[]>([]);
   protected readonly name = signal('');
-  protected readonly place = signal('');
+  protected readonly element = signal('');
   protected readonly mixId = signal('');
   protected readonly on = signal(today());
   protected readonly planned = signal('');
@@ -102,13 +102,13 @@ export class PourForm {
       projectId: p.id,
       mixId: this.mixId(),
       name: this.name(),
-      place: this.place(),
+      element: this.element(),
       on: this.on(),
       planned: { text: this.planned().trim(), unit: this.unit() },
     });
     const words: Readonly<Record<string, string>> = {
       name: 'Say what is placed.',
-      place: 'Say where.',
+      element: 'Say where.',
       mixId: 'Choose the mix.',
       on: 'Choose the day.',
       'planned.text': 'Key a volume like 36 or 7.5.',

@@ -32,7 +32,7 @@ const PAGE = 20;
               (ngModelChange)="chooseProject($event)"
             />
           } @else {
-            <span class="soft">{{ p.name }}, {{ p.place }}</span>
+            <span class="soft">{{ p.name }}, {{ p.site }}</span>
           }
           <a class="btn end" routerLink="/pours/new">New pour</a>
         }
@@ -48,7 +48,7 @@ const PAGE = 20;
                 <span class="when">{{ p.on === day() ? 'Today' : longDay(p.on) }}</span>
                 <span class="what"
                   ><b>{{ p.name }}</b
-                  ><span class="soft">{{ p.place }} · {{ p.mixName }}</span></span
+                  ><span class="soft">{{ p.element }} · {{ p.mixName }}</span></span
                 >
                 <span class="num fig">{{ p.planned.text }} {{ unit(p.planned.unit) }}</span>
                 <span class="num">{{ p.loads }} {{ p.loads === 1 ? 'load' : 'loads' }}, {{ p.samples }} sampled</span>
