@@ -54,6 +54,14 @@ const processes = () => {
   };
 };
 
+/** The server's process among the children of a start. */
+function serverOf(start: number): number {
+  const children = readFileSync(`/proc/${start}/task/${start}/children`, 'utf8').trim().split(' ').map(Number);
+  const found = children.find((pid) => readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('server/main.js'));
+  if (found === undefined) throw new Error('no server runs');
+  return found;
+}
+
 it('serves the demo, starts again quickly, and stops everything', async ({ page }) => {
   const port = await freePort();
   const first = new Started(port);
@@ -93,6 +101,37 @@ it('serves the demo, starts again quickly, and stops everything', async ({ page 
   third.child.kill('SIGINT');
   expect(await third.code).toBe(0);
   expect(statSync(join(data, 'secrets.json')).mode & 0o777).toBe(0o600);
+});
+
+it('database and server killed under it run again, and what was kept is there', async ({ request }) => {
+  it.setTimeout(120_000);
+  const port = await freePort();
+  const started = new Started(port);
+  await started.says('ready after');
+  const url = `http://127.0.0.1:${port}/api/v1`;
+  const projects = async (): Promise<string[] | null> => {
+    const answer = await request.get(`${url}/projects`).catch(() => null);
+    return answer?.ok() ? ((await answer.json()) as { items: { code: string }[] }).items.map((p) => p.code) : null;
+  };
+  const kept = await projects();
+  expect(kept).not.toEqual([]);
+  expect(kept).not.toBeNull();
+
+  const killed = async (pid: number, name: string): Promise<void> => {
+    const before = started.output.length;
+    process.kill(pid, 'SIGKILL');
+    await expect
+      .poll(() => started.output.slice(before), { timeout: 30_000 })
+      .toMatch(new RegExp(`${name} ended .*everything that was kept is safe`));
+    await expect.poll(projects, { timeout: 60_000 }).toEqual(kept);
+  };
+  await killed(Number(readFileSync(join(data, 'run/db.pid'), 'utf8')), 'The database');
+  await killed(serverOf(started.child.pid!), 'The server');
+  // Twice running: the pauses grow, but it comes back.
+  await killed(Number(readFileSync(join(data, 'run/db.pid'), 'utf8')), 'The database');
+
+  started.child.kill('SIGTERM');
+  expect(await started.code).toBe(0);
 });
 
 it('stops cleanly half-way', async () => {
