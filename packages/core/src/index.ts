@@ -74,7 +74,9 @@ export {
 export type { Issue } from './methods/check.js';
 export { asks } from './methods/asks.js';
 export { unitsFor } from './methods/slips.js';
+export { USUAL_CORRECTIONS, USUAL_EXPLANATIONS } from './record/reasons.js';
 export { stepsFor } from './methods/steps.js';
+export { FAMILIES, pictureOf, type Family, type Picture } from './methods/families.js';
 export type { Figure, ResultValue } from './methods/result.js';
 export type { Remark } from './methods/running.js';
 export { METHODS, methodById } from './methods/register.js';

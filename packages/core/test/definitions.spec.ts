@@ -11,6 +11,7 @@ import {
   PRACTICE_IDS,
   PRECISION,
   PROPERTIES,
+  FAMILIES,
   stepsFor,
   convert,
   type AnyMethod,
@@ -145,6 +146,11 @@ describe('definitions hold together', () => {
       }),
     );
     expect(wrong).toEqual([]);
+  });
+
+  it('every method stands in one family, and a family names only methods', () => {
+    const named = FAMILIES.flatMap(({ members }) => Object.keys(members));
+    expect([...named].sort()).toEqual(METHODS.map((m) => m.id).sort());
   });
 
   it('every variant has steps to read, or the method has none', () => {

@@ -1,5 +1,5 @@
 import { inject } from '@angular/core';
-import { Router, type Routes } from '@angular/router';
+import { Router, type CanActivateFn, type Routes } from '@angular/router';
 import { provideEffects } from '@ngrx/effects';
 import { provideState, Store } from '@ngrx/store';
 import { chosenPerson } from './state/session';
@@ -7,8 +7,10 @@ import { pours } from './places/pours/pours.state';
 import * as poursEffects from './places/pours/pours.effects';
 
 /** Every reading carries a person: nobody gets in without saying who is at the device. */
-const somebody = (): boolean | ReturnType<Router['parseUrl']> =>
-  inject(Store).selectSignal(chosenPerson)() === null ? inject(Router).parseUrl('/who') : true;
+const somebody: CanActivateFn = (_route, state) =>
+  inject(Store).selectSignal(chosenPerson)() === null
+    ? inject(Router).createUrlTree(['/who'], state.url === '/pours' ? {} : { queryParams: { then: state.url } })
+    : true;
 
 export const routes: Routes = [
   { path: '', pathMatch: 'full', redirectTo: 'pours' },

@@ -41,6 +41,8 @@ export interface Command {
   readonly path: string;
   readonly body: Readonly<Record<string, unknown>> & { readonly id: string };
   readonly testId?: string;
+  /** Held back until then, ms by this device's clock: a slip of the thumb can be taken back. */
+  readonly heldUntil?: number;
 }
 
 export type DeviceDb = Dexie & {

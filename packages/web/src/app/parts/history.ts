@@ -11,7 +11,7 @@ const HEIGHT = 66;
   template: `
     <svg [attr.viewBox]="'0 0 ' + width + ' ' + height" role="img" [attr.aria-label]="label()">
       @if (zone(); as z) {
-        <rect x="0" [attr.y]="z.y" [attr.width]="width" [attr.height]="z.h" fill="var(--within-zone)" />
+        <rect x="0" [attr.y]="z.y" [attr.width]="width" [attr.height]="z.h" fill="var(--zone)" />
       }
       <polyline [attr.points]="line()" fill="none" stroke="var(--soft)" />
       @for (p of dots(); track $index) {

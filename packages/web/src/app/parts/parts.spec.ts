@@ -2,11 +2,12 @@ import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import type { Fuse, QtyField, ResultValue, Verdict } from '@keen-mortar/core';
 import { fieldAt, methodById } from '@keen-mortar/core';
-import { FuseBar } from './fuse';
-import { afterKey } from './keypad';
-import { ReadingField } from './reading-field';
-import { scaleFor, SpecBand } from './spec-band';
-import { VerdictShape } from './verdict-shape';
+import { FuseBar } from '../ui/fuse';
+import { afterKey } from '../ui/keypad';
+import { Faults } from '../test/faults';
+import { ReadingField } from '../test/reading-field';
+import { scaleFor, SpecBand } from '../test/spec-band';
+import { VerdictShape } from '../ui/verdict-shape';
 import { longDay, today, zonedTime } from './when';
 
 const result: ResultValue = {
@@ -98,12 +99,22 @@ describe('parts', () => {
     expect((f.nativeElement as HTMLElement).textContent).toContain('marked');
   });
 
-  it('a reading field keeps what was keyed, says what is wrong, and offers what was meant', async () => {
+  it('a reading field keeps what was keyed; what is wrong is said below with what was meant', async () => {
     const f = TestBed.createComponent(ReadingField);
     f.componentRef.setInput('field', fieldAt(methodById('slump')!, 'centre') as QtyField);
     f.componentRef.setInput('inputId', 'reading-centre');
     f.componentRef.setInput('text', '8.5');
     f.componentRef.setInput('unit', 'mm');
+    f.componentRef.setInput('wrong', true);
+    await f.whenStable();
+    const input = (f.nativeElement as HTMLElement).querySelector('input')!;
+    expect([input.value, input.getAttribute('aria-invalid'), input.getAttribute('aria-describedby')]).toEqual([
+      '8.5',
+      'true',
+      'reading-centre-why',
+    ]);
+
+    const said = TestBed.createComponent(Faults);
     const issue = {
       code: 'implausible-value',
       severity: 'implausible',
@@ -111,16 +122,16 @@ describe('parts', () => {
       params: { got: '8.5', gotUnit: 'mm', least: '30', most: '308', unit: 'mm' },
       offer: { text: '8.5', unit: 'in' },
     };
-    f.componentRef.setInput('issues', [issue]);
+    said.componentRef.setInput('faults', [
+      { id: 'centre', inputId: 'reading-centre', label: 'Height', issues: [issue], exchangeWords: '' },
+    ]);
     const offers: unknown[] = [];
-    f.componentInstance.offered.subscribe((offer) => offers.push(offer));
-    await f.whenStable();
-    const host = f.nativeElement as HTMLElement;
-    expect(host.querySelector('input')?.value).toBe('8.5');
-    expect(host.textContent).toContain('8.5 mm is unlikely. Usual is between 30 and 308 mm.');
+    said.componentInstance.offered.subscribe((offer) => offers.push(offer));
+    await said.whenStable();
+    const host = said.nativeElement as HTMLElement;
+    expect(host.querySelector('#reading-centre-why')?.textContent).toContain('8.5 mm is unlikely. Usual is between 30 and 308 mm.');
     host.querySelector<HTMLButtonElement>('.offer')!.click();
-    expect(offers).toEqual([{ text: '8.5', unit: 'in' }]);
-    expect([...host.querySelectorAll('option')].map((o) => o.value)).toEqual(['mm', 'in']);
+    expect(offers).toEqual([{ id: 'centre', text: '8.5', unit: 'in' }]);
   });
 
   it('keys do what is on them', () => {

@@ -38,11 +38,3 @@ export function momentText(iso: string): string {
     minute: '2-digit',
   }).format(at);
 }
-
-/** The same for a field of a form: `2026-06-09T10:20:00`, in the device's zone; empty for what is no moment. */
-export function localMoment(iso: string): string {
-  const at = new Date(iso);
-  return iso === '' || Number.isNaN(at.getTime())
-    ? ''
-    : new Intl.DateTimeFormat('sv-SE', { dateStyle: 'short', timeStyle: 'medium' }).format(at).replace(' ', 'T');
-}

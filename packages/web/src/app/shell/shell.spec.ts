@@ -6,6 +6,7 @@ import { provideStore, Store } from '@ngrx/store';
 import { HttpErrorResponse } from '@angular/common/http';
 import { of, throwError, type Observable } from 'rxjs';
 import { providePrimeNG } from 'primeng/config';
+import { choose } from '../testing/kit';
 import { Api } from '../api/api';
 import { hand } from '../state/hand';
 import { session, SessionActions, WITHOUT_PERSON } from '../state/session';
@@ -28,6 +29,7 @@ describe('the shell', () => {
     localStorage.clear();
     const api = {
       people: () => people(),
+      pours: () => of({ items: [], total: 0 }),
       projects: () => of({ items: [project], total: 1 }),
       health: () => of({ now: new Date(Date.now() + AHEAD).toISOString() }),
     };
@@ -77,23 +79,18 @@ describe('the shell', () => {
 
   it('shows only the places that there are, and marks the one in use for a sheet too', async () => {
     const { fixture, host } = await open();
-    expect([...host.querySelectorAll('.shelf a')].map((a) => a.textContent?.trim())).toEqual(['Pours']);
-    expect(host.querySelector('.shelf a')?.getAttribute('aria-current')).toBeNull();
+    expect([...host.querySelectorAll('.shelf a')].map((a) => a.textContent?.trim())).toEqual(['Keen Mortar', 'Pours']);
+    expect(host.querySelector('.shelf a.spot')?.getAttribute('aria-current')).toBeNull();
     await TestBed.inject(Router).navigateByUrl('/samples/1');
     await fixture.whenStable();
-    expect(host.querySelector('.shelf a')?.getAttribute('aria-current')).toBe('page');
+    expect(host.querySelector('.shelf a.spot')?.getAttribute('aria-current')).toBe('page');
   });
 
   it('changes the theme at once and keeps it', async () => {
-    const { fixture, host } = await open();
-    const select = host.querySelector<HTMLSelectElement>('#theme')!;
-    select.value = 'glare';
-    select.dispatchEvent(new Event('change'));
-    await fixture.whenStable();
+    const { fixture } = await open();
+    await choose(fixture, 'Theme', 'glare');
     expect([document.documentElement.dataset['theme'], localStorage.getItem('km.theme')]).toEqual(['glare', 'glare']);
-    select.value = 'dark';
-    select.dispatchEvent(new Event('change'));
-    await fixture.whenStable();
+    await choose(fixture, 'Theme', 'dark');
     const worn = ['beforeprint', 'afterprint'].map((moment) => {
       dispatchEvent(new Event(moment));
       return document.documentElement.dataset['theme'];

@@ -1,18 +1,20 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { FormsModule } from '@angular/forms';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { NavigationEnd, Router, RouterLink, RouterOutlet } from '@angular/router';
 import { Store } from '@ngrx/store';
-import { Select } from 'primeng/select';
+import { ButtonDirective } from 'primeng/button';
 import { filter, map } from 'rxjs';
 import { ScratchOver } from '../places/scratch/scratch-over';
 import { hand, HandActions } from '../state/hand';
+import { Choice } from '../ui/choice';
+import { Pictogram } from '../ui/pictogram';
+import { setPictograms } from '../ui/pictograms';
 import { session, SessionActions, THEMES, WITHOUT_PERSON, type Theme } from '../state/session';
 
 /** The frame: the place in use, and the shelf of places along the bottom edge, where thumbs are. */
 @Component({
   selector: 'km-root',
-  imports: [RouterOutlet, RouterLink, Select, FormsModule, ScratchOver],
+  imports: [RouterOutlet, RouterLink, ScratchOver, ButtonDirective, Choice, Pictogram],
   host: { '(document:keydown)': 'key($event)', '(window:beforeprint)': "wear('glare')", '(window:afterprint)': 'wear(theme())' },
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -35,33 +37,39 @@ import { session, SessionActions, THEMES, WITHOUT_PERSON, type Theme } from '../
       }
     }
     <nav class="shelf" aria-label="Places">
-      <span class="mark">Keen Mortar</span>
-      <a routerLink="/pours" [class.on]="atPours()" [attr.aria-current]="atPours() ? 'page' : null">Pours</a>
+      <a class="mark" routerLink="/who" [attr.aria-current]="atFirst() ? 'page' : null"
+        ><km-pic name="trowel" [size]="28" /><span>Keen Mortar</span></a
+      >
+      <a routerLink="/pours" class="spot" [class.on]="atPours() && !scratch()" [attr.aria-current]="atPours() ? 'page' : null"
+        ><km-pic name="truck" [size]="24" />Pours</a
+      >
       @if (free()) {
-        <a routerLink="/scratch" class="on" aria-current="page">Scratch</a>
+        <a routerLink="/scratch" class="spot on" aria-current="page"><km-pic name="pencil" [size]="24" />Scratch</a>
       } @else {
-        <button type="button" data-testid="scratch" [class.on]="scratch()" [attr.aria-expanded]="scratch()" (click)="toggleScratch()">
-          Scratch <kbd class="soft small">/</kbd>
+        <button
+          pButton
+          [text]="true"
+          type="button"
+          class="spot"
+          data-testid="scratch"
+          [class.on]="scratch()"
+          [attr.aria-expanded]="scratch()"
+          (click)="toggleScratch()"
+        >
+          <km-pic name="pencil" [size]="24" />Scratch <kbd>/</kbd>
         </button>
       }
       <span class="end">
-        <label class="unseen" for="theme">Theme</label>
-        <select id="theme" class="theme" [ngModel]="theme()" (ngModelChange)="setTheme($event)">
-          @for (t of themes; track t) {
-            <option [value]="t">{{ t }}</option>
-          }
-        </select>
+        <km-choice label="Theme" class="theme" [quiet]="true" [options]="themes" [value]="theme()" (chosen)="setTheme($event)" />
         @if (loaded()) {
-          <p-select
-            ariaLabel="Who is at this device"
+          <km-choice
+            label="Who is at this device"
             class="who"
+            [quiet]="true"
             [options]="people()"
-            optionLabel="name"
-            optionValue="id"
             placeholder="Who is here?"
-            [ngModel]="personId()"
-            (ngModelChange)="setPerson($event)"
-            appendTo="body"
+            [value]="personId()"
+            (chosen)="setPerson($event)"
           />
         }
       </span>
@@ -76,7 +84,7 @@ import { session, SessionActions, THEMES, WITHOUT_PERSON, type Theme } from '../
     }
     .over {
       position: absolute;
-      inset: 0 0 58px auto;
+      inset: 0 0 62px auto;
       width: min(100%, 1040px);
       z-index: 4;
     }
@@ -104,79 +112,105 @@ import { session, SessionActions, THEMES, WITHOUT_PERSON, type Theme } from '../
       top: 8px;
       z-index: 5;
     }
+    /* The shelf: a cast ledge along the bottom edge; the place in use is cut out of it. */
     .shelf {
       display: flex;
       align-items: stretch;
-      min-height: 58px;
-      padding: 0 14px;
-      border-top: 1px solid var(--rule);
+      min-height: 62px;
+      padding: 6px 12px 0;
       background: var(--page);
-      overflow-x: auto;
+      position: relative;
+    }
+    .shelf::before {
+      content: '';
+      position: absolute;
+      inset: 0 0 auto;
+      height: 6px;
+      border: 1px solid var(--rule);
+      border-width: 1px 0;
+      background:
+        radial-gradient(circle at 7px 2px, var(--con-d) 2px, transparent 2.4px) 0 0 / 19px 6px,
+        radial-gradient(circle at 5px 3px, var(--sand) 2.4px, transparent 2.8px) 3px 0 / 31px 6px,
+        radial-gradient(circle at 9px 3px, var(--con-l) 2px, transparent 2.4px) 0 0 / 13px 6px,
+        var(--con);
     }
     .mark {
-      font-weight: 750;
+      font-weight: 780;
+      font-size: 16.5px;
       display: flex;
       align-items: center;
-      padding: 0 20px 0 8px;
+      gap: 9px;
+      padding: 0 16px 0 6px;
       white-space: nowrap;
+      text-decoration: none;
+      letter-spacing: -0.01em;
     }
-    .shelf a,
-    .shelf > button {
-      background: none;
-      cursor: pointer;
-      gap: 6px;
+    .shelf .spot {
       flex: none;
       display: flex;
       align-items: center;
+      gap: 8px;
       min-width: 64px;
       padding: 0 16px;
       text-decoration: none;
       border: 1px solid transparent;
       border-width: 0 1px;
+      border-radius: 0;
+      background: none;
+      color: inherit;
+      font-size: 15px;
+      position: relative;
     }
-    .shelf a.on,
-    .shelf button.on {
+    .shelf .spot.on {
       background: var(--well);
-      margin-top: -1px;
-      font-weight: 700;
+      margin-top: -6px;
+      padding-top: 6px;
+      font-weight: 720;
       border-color: var(--rule);
+    }
+    kbd {
+      font: 600 12.5px var(--fig);
+      border: 1px solid var(--rule);
+      padding: 1px 6px;
+      background: var(--well);
+      color: var(--soft);
     }
     .end {
       margin-left: auto;
       display: flex;
       align-items: center;
-      gap: 12px;
-    }
-    .theme {
-      border: 0;
-      background: none;
-      min-height: 44px;
-      padding: 0 4px;
-      color: var(--soft);
+      gap: 4px;
     }
     .who {
-      min-width: 190px;
+      min-width: 150px;
     }
     @media (max-width: 640px) {
       .mark {
+        padding: 0 8px 0 2px;
+      }
+      .mark span,
+      kbd {
         display: none;
       }
       .shelf {
-        padding: 0 4px;
+        padding-inline: 4px;
       }
-      .shelf a,
-      .shelf > button {
-        padding: 0 12px;
-      }
-      .theme {
-        max-width: 66px;
+      .shelf .spot {
+        flex-direction: column;
+        justify-content: center;
+        gap: 0;
+        padding: 0 8px;
+        font-size: 13px;
       }
       .who {
         min-width: 0;
-        max-width: 132px;
+        max-width: 124px;
+      }
+      .theme {
+        max-width: 74px;
       }
       .end {
-        gap: 4px;
+        gap: 0;
       }
     }
     /* All of it, on as many pages as it takes, not the part that was on the screen; what is over a place, alone. */
@@ -202,12 +236,12 @@ import { session, SessionActions, THEMES, WITHOUT_PERSON, type Theme } from '../
 export class Shell {
   private readonly store = inject(Store);
   private readonly everybody = this.store.selectSignal(session.selectPeople);
-  protected readonly people = computed(() => [...this.everybody()]);
+  protected readonly people = computed(() => this.everybody().map(({ id, name }) => ({ id, label: name })));
   protected readonly personId = this.store.selectSignal(session.selectPersonId);
   protected readonly theme = this.store.selectSignal(session.selectTheme);
   protected readonly loaded = this.store.selectSignal(session.selectLoaded);
   protected readonly problem = this.store.selectSignal(session.selectProblem);
-  protected readonly themes = THEMES;
+  protected readonly themes = THEMES.map((id) => ({ id, label: id }));
 
   private readonly url = toSignal(
     inject(Router).events.pipe(
@@ -218,12 +252,14 @@ export class Shell {
   );
   /** A sample's sheet belongs to the pours too. */
   protected readonly atPours = computed(() => /^\/(pours|samples)/.test(this.url()));
+  protected readonly atFirst = computed(() => this.url().startsWith('/who'));
 
   protected readonly scratch = this.store.selectSignal(hand.selectScratch);
   /** A place that needs neither a person nor the server. */
   protected readonly free = computed(() => WITHOUT_PERSON.test(this.url() || location.pathname));
 
   constructor() {
+    setPictograms(document);
     this.wear(this.theme());
     this.store.dispatch(SessionActions.opened());
   }
@@ -246,8 +282,8 @@ export class Shell {
     document.documentElement.dataset['theme'] = theme;
   }
 
-  protected setTheme(theme: Theme): void {
-    this.store.dispatch(SessionActions.themeChosen({ theme }));
+  protected setTheme(theme: string): void {
+    this.store.dispatch(SessionActions.themeChosen({ theme: theme as Theme }));
   }
 
   protected setPerson(personId: string): void {

@@ -1,51 +1,62 @@
-import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
-import { Router } from '@angular/router';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
+import { Router, RouterLink } from '@angular/router';
+import type { Pour } from '@keen-mortar/contract';
+import { unitLabel } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
-import { session, SessionActions } from '../state/session';
+import { ButtonDirective } from 'primeng/button';
+import { Api } from '../api/api';
+import { longDay, today } from '../parts/when';
+import { project, session, SessionActions } from '../state/session';
+import { Pictogram } from '../ui/pictogram';
+import { Boardwalk } from './boardwalk';
 
-/** Who is at this device: asked once, changed at the shelf. */
+/** So many of the project's newest pours are asked for what is on today. */
+const NEWEST = 20;
+
+/** The first screen: what this is, who is at the device, and what is on today. */
 @Component({
   selector: 'km-who',
+  imports: [RouterLink, ButtonDirective, Pictogram, Boardwalk],
   changeDetection: ChangeDetectionStrategy.OnPush,
-  template: `
-    <div class="place">
-      <header><h1>Who is at this device?</h1></header>
-      <p class="soft">Every reading carries the person who took it.</p>
-      <ul>
-        @for (p of people(); track p.id) {
-          <li>
-            <button class="btn" (click)="choose(p.id)">
-              <b>{{ p.name }}</b> <span class="soft">{{ p.role }}</span>
-            </button>
-          </li>
-        } @empty {
-          <li class="soft">Nobody is in this database yet.</li>
-        }
-      </ul>
-    </div>
-  `,
-  styles: `
-    ul {
-      display: grid;
-      gap: 8px;
-      max-width: 420px;
-      margin-top: 14px;
-    }
-    .btn {
-      width: 100%;
-      min-height: 60px;
-      justify-content: space-between;
-      font-size: 17px;
-    }
-  `,
+  templateUrl: './who.html',
+  styleUrl: './who.css',
 })
 export class Who {
   private readonly store = inject(Store);
   private readonly router = inject(Router);
+  private readonly api = inject(Api);
+  /** Where somebody was going before the name was asked for. */
+  readonly then = input<string>();
   protected readonly people = this.store.selectSignal(session.selectPeople);
+  protected readonly personId = this.store.selectSignal(session.selectPersonId);
+  protected readonly project = this.store.selectSignal(project);
+  private readonly pours = signal<readonly Pour[] | null>(null);
+  protected readonly day = computed(() => today(this.project()?.timezone));
+  protected readonly dayWords = computed(() => longDay(this.day()));
+  protected readonly onToday = computed(() => this.pours()?.filter((p) => p.on === this.day()) ?? null);
+  protected readonly next = computed(
+    () =>
+      this.pours()
+        ?.filter((p) => p.on > this.day())
+        .at(-1) ?? null,
+  );
+  protected readonly unit = unitLabel;
+  protected readonly longDay = longDay;
+
+  constructor() {
+    effect(() => {
+      const p = this.project();
+      if (p)
+        untracked(() =>
+          this.api.pours(p.id, 0, NEWEST).subscribe({ next: (page) => this.pours.set(page.items), error: () => this.pours.set([]) }),
+        );
+    });
+  }
 
   protected choose(personId: string): void {
     this.store.dispatch(SessionActions.personChosen({ personId }));
-    void this.router.navigateByUrl('/pours');
+    // Only a place of our own: an address that somebody else made leads nowhere else.
+    const then = this.then();
+    void this.router.navigateByUrl(then !== undefined && /^\/(?!\/)/.test(then) ? then : '/pours');
   }
 }

@@ -1,3 +1,4 @@
+import { ButtonDirective } from 'primeng/button';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
@@ -26,7 +27,7 @@ const localTime = (at: Date): string => `${pad(at.getHours())}:${pad(at.getMinut
 /** A load's ticket: what yield and the truck's clock need. Materials come from the mix; the masses are the scaled ones. */
 @Component({
   selector: 'km-load-form',
-  imports: [FormsModule, RouterLink],
+  imports: [FormsModule, RouterLink, ButtonDirective],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="place">
@@ -129,8 +130,8 @@ const localTime = (at: Date): string => `${pad(at.getHours())}:${pad(at.getMinut
           decide how much water may be added on site. That water is keyed at the load afterwards.
         </p>
         <div class="row">
-          <button class="btn go" type="submit" [disabled]="busy()">{{ busy() ? 'Keeping …' : 'Keep this ticket' }}</button>
-          <a class="btn" [routerLink]="['/pours', pourId()]">Back</a>
+          <button pButton type="submit" [disabled]="busy()">{{ busy() ? 'Keeping …' : 'Keep this ticket' }}</button>
+          <a pButton severity="secondary" [routerLink]="['/pours', pourId()]">Back</a>
         </div>
       </form>
     </div>

@@ -1,3 +1,4 @@
+import { ButtonDirective } from 'primeng/button';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
@@ -11,10 +12,10 @@ import { project, session } from '../../state/session';
 /** A new pour: one placement of one mix on one day. */
 @Component({
   selector: 'km-pour-form',
-  imports: [FormsModule, RouterLink],
+  imports: [FormsModule, RouterLink, ButtonDirective],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div class="element">
+    <div class="place">
       <header><h1>New pour</h1></header>
       @if (problem(); as p) {
         <p class="problem" role="alert">{{ p.detail }}</p>
@@ -54,8 +55,8 @@ import { project, session } from '../../state/session';
           >
         </div>
         <div class="row">
-          <button class="btn go" type="submit" [disabled]="busy()">Make this pour</button>
-          <a class="btn" routerLink="/pours">Back</a>
+          <button pButton type="submit" [disabled]="busy()">Make this pour</button>
+          <a pButton severity="secondary" routerLink="/pours">Back</a>
         </div>
       </form>
     </div>

@@ -1,10 +1,11 @@
+import { ButtonDirective } from 'primeng/button';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked, type OnDestroy } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import type { Load, Mark, Problem, Sample, SampleSummary } from '@keen-mortar/contract';
 import { boundsOf, unitLabel } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { Api, problemOf } from '../../api/api';
-import { VerdictShape } from '../../parts/verdict-shape';
+import { VerdictShape } from '../../ui/verdict-shape';
 import { longDay, today, zonedTime } from '../../parts/when';
 import { nameOf, session } from '../../state/session';
 import { pours, PoursActions } from './pours.state';
@@ -18,7 +19,7 @@ interface Line {
 /** A pour: its loads in order, what was found in each, and where the next sample starts. */
 @Component({
   selector: 'km-pour-page',
-  imports: [RouterLink, VerdictShape, WaterForm],
+  imports: [RouterLink, VerdictShape, WaterForm, ButtonDirective],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './pour-page.html',
   styleUrl: './pour-page.css',

@@ -1,3 +1,4 @@
+import { ButtonDirective } from 'primeng/button';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
@@ -6,7 +7,7 @@ import { Store } from '@ngrx/store';
 import { Paginator } from 'primeng/paginator';
 import { Select } from 'primeng/select';
 import { longDay, today } from '../../parts/when';
-import { VerdictShape } from '../../parts/verdict-shape';
+import { VerdictShape } from '../../ui/verdict-shape';
 import { project, session, SessionActions } from '../../state/session';
 import { pours, PoursActions } from './pours.state';
 
@@ -15,7 +16,7 @@ const PAGE = 20;
 /** The pours of the project, today's first. */
 @Component({
   selector: 'km-pours-list',
-  imports: [RouterLink, Paginator, Select, FormsModule, VerdictShape],
+  imports: [RouterLink, Paginator, Select, FormsModule, VerdictShape, ButtonDirective],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="place">
@@ -34,11 +35,13 @@ const PAGE = 20;
           } @else {
             <span class="soft">{{ p.name }}, {{ p.site }}</span>
           }
-          <a class="btn end" routerLink="/pours/new">New pour</a>
+          <a pButton severity="secondary" class="end" routerLink="/pours/new">New pour</a>
         }
       </header>
       @if (problem(); as p) {
-        <p class="problem" role="alert">{{ p.detail }} <button class="link" type="button" (click)="ask()">Try again</button></p>
+        <p class="problem" role="alert">
+          {{ p.detail }} <button pButton [text]="true" class="link" type="button" (click)="ask()">Try again</button>
+        </p>
       }
       @if (list(); as page) {
         <ul>
@@ -63,7 +66,7 @@ const PAGE = 20;
             <li class="empty">
               <p><b>No pour is planned here yet.</b></p>
               <p class="soft">A pour is one placement of one mix: it takes the tickets of its loads, and the samples taken from them.</p>
-              <a class="btn go" routerLink="/pours/new">Make the first one</a>
+              <a pButton routerLink="/pours/new">Make the first one</a>
             </li>
           }
         </ul>

@@ -1,3 +1,4 @@
+import { ButtonDirective } from 'primeng/button';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { Load, Problem } from '@keen-mortar/contract';
@@ -9,7 +10,7 @@ import { session } from '../../state/session';
 /** Water added after batching: forgetting it is the usual slip in a yield. */
 @Component({
   selector: 'km-water-form',
-  imports: [FormsModule],
+  imports: [FormsModule, ButtonDirective],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <form class="row" (ngSubmit)="add()">
@@ -25,7 +26,7 @@ import { session } from '../../state/session';
           }
         </select>
       </label>
-      <button class="btn go" type="submit" [disabled]="fault() !== null || text() === '' || busy()">Add it to the ticket</button>
+      <button pButton type="submit" [disabled]="fault() !== null || text() === '' || busy()">Add it to the ticket</button>
       @if (text() !== '' && fault(); as f) {
         <p class="fault">{{ f }}</p>
       }

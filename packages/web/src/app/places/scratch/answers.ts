@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { answerTexts, fieldAt, guidance, unitLabel, type Field } from '@keen-mortar/core';
-import { ToldList } from '../../parts/told';
+import { ToldList } from '../../test/told';
 import { momentText } from '../../parts/when';
 import { ScratchStore } from './scratch.store';
 
@@ -21,12 +21,15 @@ interface Line {
   imports: [ToldList],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div class="main" role="status" aria-live="polite">
+    <div class="main" role="status" [class.none]="main().length === 0">
       @for (r of main(); track r.id) {
         <p [attr.data-result]="r.id">
           <span class="what">{{ r.label }}</span>
-          <b [class.fig]="!r.words" [class.words]="r.words">{{ r.text }}</b> <span class="soft">{{ r.unit }}</span>
+          <b [class.fig]="!r.words" [class.words]="r.words" [class.long]="main().length > 2 || r.text.length > 9">{{ r.text }}</b>
+          <span class="soft">{{ r.unit }}</span>
         </p>
+      } @empty {
+        <p class="soft">{{ missing() ? 'The answer stands here as soon as it can be had.' : '' }}</p>
       }
     </div>
     @if (refused(); as r) {
@@ -52,10 +55,20 @@ interface Line {
       display: grid;
       gap: 8px;
     }
+    :host > * {
+      margin-inline: 20px;
+    }
     .main {
       display: flex;
       flex-wrap: wrap;
-      gap: 4px 34px;
+      gap: 4px 40px;
+      margin: 0;
+      padding: 12px 20px;
+      background: var(--zone-soft);
+      border-bottom: 1px solid var(--hair);
+    }
+    .main.none {
+      background: var(--void-wash);
     }
     .main p {
       display: flex;
@@ -65,17 +78,33 @@ interface Line {
     }
     .what {
       flex: 1 0 100%;
-      font-size: 14.5px;
+      font-size: 15px;
     }
     .main b {
-      font-size: 30px;
-      font-weight: 500;
-      line-height: 1.15;
+      font-size: 46px;
+      font-weight: 700;
+      line-height: 1.1;
+      letter-spacing: -0.03em;
       overflow-wrap: anywhere;
     }
+    .main b.long {
+      font-size: 30px;
+    }
     .main b.words {
-      font-size: 21px;
-      font-weight: 700;
+      font-size: 24px;
+      letter-spacing: 0;
+    }
+    @media (max-width: 640px) {
+      :host > * {
+        margin-inline: 12px;
+      }
+      .main {
+        margin: 0;
+        padding-inline: 12px;
+      }
+      .main b {
+        font-size: 34px;
+      }
     }
   `,
 })

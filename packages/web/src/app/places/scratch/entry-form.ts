@@ -11,12 +11,15 @@ import {
   type RowsField,
   type UnitId,
 } from '@keen-mortar/core';
-import { ReadingField } from '../../parts/reading-field';
+import { InputText } from 'primeng/inputtext';
+import { Faults, type Fault } from '../../test/faults';
+import { Choice, type Option } from '../../ui/choice';
+import { Moment } from '../../ui/moment';
+import { ReadingField } from '../../test/reading-field';
 import { elapsed } from '../../parts/when';
 import { issuesAt } from './columns';
 import { GridTable } from './grid-table';
 import { isGrid, keyedAt, valueAt } from './inputs';
-import { Instant } from './instant';
 import { RowTable } from './row-table';
 import { ScratchStore } from './scratch.store';
 
@@ -30,7 +33,7 @@ interface Shown<F extends Field = Field> {
 /** The form of a method, from its definition: readings in their order, rows as tables, the seldom ones last. */
 @Component({
   selector: 'km-entry-form',
-  imports: [NgTemplateOutlet, ReadingField, RowTable, GridTable, Instant],
+  imports: [NgTemplateOutlet, ReadingField, RowTable, GridTable, Choice, Moment, Faults, InputText],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './entry-form.html',
   styleUrl: './entry-form.css',
@@ -64,7 +67,26 @@ export class EntryForm {
     return (m && issue && offerWords(m, { exchange: issue.exchange! })) ?? '';
   };
   protected readonly asQty = (field: Field): QtyField => field as QtyField;
-  protected readonly options = (field: Field): [string, string][] => Object.entries((field as PickField).options);
+  private readonly known = new Map<Field, Option[]>();
+
+  /** The same list each time: what is the same is not drawn again. */
+  protected options(field: Field): Option[] {
+    const list = this.known.get(field) ?? Object.entries((field as PickField).options).map(([id, label]) => ({ id, label }));
+    this.known.set(field, list);
+    return list;
+  }
+
+  protected faults(list: readonly Shown[]): Fault[] {
+    return list
+      .filter((f) => f.issues.length > 0)
+      .map(({ id, field, issues }) => ({
+        id,
+        inputId: `scratch-${id}`,
+        label: field.label,
+        issues,
+        exchangeWords: this.exchangeWords(issues),
+      }));
+  }
 
   protected text(id: string): string {
     return keyedAt(this.store.inputs(), id)?.text ?? '';

@@ -1,8 +1,10 @@
 import { provideZonelessChangeDetection, type Type } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
-import { methodById, type AnyInputs } from '@keen-mortar/core';
+import { methodById, type AnyInputs, type RowsField } from '@keen-mortar/core';
 import { provideStore } from '@ngrx/store';
+import { DateTime } from 'luxon';
+import { choiceOf, choose, pickMoment } from '../../testing/kit';
 import { hand } from '../../state/hand';
 import { session } from '../../state/session';
 import { Answers } from './answers';
@@ -58,6 +60,8 @@ describe('the form of a computation', () => {
     return event;
   };
 
+  const labelOf = (id: string): string => store.fields().find(([field]) => field === id)![1].label;
+
   describe('readings', () => {
     it('are those that the variant asks for, the seldom ones last, with the hints of the method', async () => {
       await show(EntryForm, 'slump');
@@ -88,10 +92,7 @@ describe('the form of a computation', () => {
       full!.focus();
       await press(full!, 'Enter');
       expect(document.activeElement).toBe(empty!);
-      const unit = host.querySelector<HTMLSelectElement>('km-reading-field select')!;
-      unit.value = 'lb';
-      unit.dispatchEvent(new Event('change'));
-      await fixture.whenStable();
+      await choose(fixture, 'Unit of Measure full', 'lb');
       expect(store.inputs()['full']).toEqual({ text: '19.31', unit: 'lb' } as never);
       host.remove();
     });
@@ -111,17 +112,15 @@ describe('the form of a computation', () => {
 
     it('picks and moments are kept as their ids and with their offset', async () => {
       await show(EntryForm, 'length-schedule');
-      const pick = host.querySelector<HTMLSelectElement>('[data-field="bars"]')!;
-      expect(pick.value).toBe('prisms');
-      pick.value = 'bars';
-      pick.dispatchEvent(new Event('change'));
-      const moment = host.querySelector<HTMLInputElement>('#scratch-batched')!;
-      moment.value = '2026-05-12T09:42:00';
-      moment.dispatchEvent(new Event('change'));
-      await fixture.whenStable();
+      const [bars, batched] = [labelOf('bars'), labelOf('batched')];
+      expect(choiceOf(fixture, bars).value()).toBe('prisms');
+      await choose(fixture, bars, 'bars');
+      await pickMoment(fixture, batched, '2026-05-12T09:42:00.000Z');
       expect(store.inputs()['bars']).toBe('bars' as never);
-      expect(store.inputs()['batched']).toBe(new Date('2026-05-12T09:42:00').toISOString() as never);
-      expect(moment.value).toMatch(/^2026-05-12T09:42/);
+      expect(store.inputs()['batched']).toBe('2026-05-12T09:42:00.000Z' as never);
+      // Shown on the wall clock of this device, which is where it was read.
+      const shown = DateTime.fromISO('2026-05-12T09:42:00Z').toFormat('d LLL yyyy HH:mm');
+      expect(host.querySelector<HTMLInputElement>('#scratch-batched')!.value).toBe(shown);
     });
   });
 
@@ -129,7 +128,7 @@ describe('the form of a computation', () => {
     it('has an empty row to key on, answers beside each row, and goes on down a column', async () => {
       await show(EntryForm, 'gradation', true);
       document.body.append(host);
-      expect(all('.line').length).toBe(1 + 8 + 1);
+      expect(all('tbody tr').length).toBe(8 + 1);
       expect(texts('[data-answer="reported"]').slice(0, 3)).toEqual(['100', '98', '86']);
       cell('7.1').focus();
       await press(cell('7.1'), 'Enter');
@@ -148,15 +147,12 @@ describe('the form of a computation', () => {
       expect(texts('.fault')).toEqual(['Sieves stand coarsest first, each once. Put them in order.']);
       all('[aria-label="Remove row 3"]')[0]!.click();
       await fixture.whenStable();
-      expect([all('.cell.bad').length, all('.line').length, store.said()]).toEqual([0, 9, 'Row 3 removed.']);
+      expect([all('.cell.bad').length, all('tbody tr').length, store.said()]).toEqual([0, 8, 'Row 3 removed.']);
     });
 
     it('takes a paste from a cell on, lets a single value through to the cell, and keeps the unit of its columns', async () => {
       await show(EntryForm, 'gradation');
-      const units = all('.heads select') as HTMLSelectElement[];
-      units[1]!.value = 'kg';
-      units[1]!.dispatchEvent(new Event('change'));
-      await fixture.whenStable();
+      await choose(fixture, 'Unit of Retained', 'kg');
       expect((await paste(cell('0.0'), '4.75\t0.0128\n2.36\t0.0571')).defaultPrevented).toBeTrue();
       expect((store.inputs()['sieves'] as unknown as { retained: object }[])[1]!.retained).toEqual({ text: '0.0571', unit: 'kg' });
       expect((await paste(cell('1.1'), '0.06')).defaultPrevented).toBeFalse();
@@ -173,22 +169,21 @@ describe('the form of a computation', () => {
     it('of many rows scrolls in a window and says above it what is wrong', async () => {
       await show(EntryForm, 'aci-acceptance');
       await paste(cell('0.0'), [...Array.from({ length: 99 }, () => '38.5'), 'tall'].join('\n'));
-      expect(host.querySelector('cdk-virtual-scroll-viewport')).not.toBeNull();
+      expect(host.querySelector('p-scroller')).not.toBeNull();
       expect(texts('.fault').length).toBe(1);
       expect(texts('.fault')[0]).toMatch(/^Row 100: /);
       // Paper has no window.
       dispatchEvent(new Event('beforeprint'));
-      expect([host.querySelector('cdk-virtual-scroll-viewport'), cell('99.0').value]).toEqual([null, 'tall']);
+      expect([host.querySelector('p-scroller'), cell('99.0').value]).toEqual([null, 'tall']);
       dispatchEvent(new Event('afterprint'));
-      expect(host.querySelector('cdk-virtual-scroll-viewport')).not.toBeNull();
+      expect(host.querySelector('p-scroller')).not.toBeNull();
     });
 
     it('moments and picks have their cells', async () => {
       await show(EntryForm, 'cone');
-      const look = cell('0.1') as unknown as HTMLSelectElement;
-      look.value = 'kept';
-      look.dispatchEvent(new Event('change'));
-      host.querySelector<HTMLButtonElement>('km-instant button')!.click();
+      const rows = methodById('cone')!.fields['trials'] as RowsField;
+      await choose(fixture, `${rows.of['look']!.label}, row 1`, 'kept');
+      host.querySelector<HTMLButtonElement>('km-moment .link')!.click();
       await fixture.whenStable();
       const [trial] = store.inputs()['trials'] as unknown as { at: string; look: string }[];
       expect([trial!.look, Number.isNaN(Date.parse(trial!.at))]).toEqual(['kept', false]);
@@ -219,10 +214,7 @@ describe('the form of a computation', () => {
       await show(EntryForm, 'strength-statistics');
       await type(cell('0.0'), '5010');
       await type(cell('0.1'), '5130');
-      const unit = host.querySelector<HTMLSelectElement>('.head-line select')!;
-      unit.value = 'psi';
-      unit.dispatchEvent(new Event('change'));
-      await fixture.whenStable();
+      await choose(fixture, 'Unit of Strength', 'psi');
       expect(store.inputs()['tests']).toEqual([
         { companions: [{ strength: { text: '5010', unit: 'psi' } }, { strength: { text: '5130', unit: 'psi' } }] },
       ] as never);
@@ -282,29 +274,26 @@ describe('the form of a computation', () => {
     });
   });
 
-  describe('the finder', () => {
-    it('opens with the first key, goes up and down, takes with Enter and shuts with Escape', async () => {
-      await show(Finder, 'slump');
-      const chosen: string[] = [];
-      (fixture.componentInstance as Finder).chosen.subscribe((id) => chosen.push(id));
-      const box = host.querySelector<HTMLInputElement>('#finder')!;
-      expect(all('li').length).toBe(0);
-      await type(box, 'slump');
-      expect(all('li.on')[0]!.textContent).toContain('Slump');
-      await press(box, 'ArrowDown');
-      await press(box, 'ArrowUp');
-      await press(box, 'ArrowUp');
-      await press(box, 'Enter');
-      expect(chosen).toEqual(['slump']);
-      await type(box, 'xyzzy');
-      expect(texts('li')).toEqual(['No computation has that name. Try another word for it, or its test method.']);
-      await press(box, 'Enter');
-      await press(box, 'Escape');
-      expect([chosen.length, all('li').length]).toEqual([1, 0]);
-      await type(box, 'yield');
-      all('li')[0]!.dispatchEvent(new PointerEvent('pointerup'));
-      expect(chosen).toEqual(['slump', 'yield']);
-    });
+  it('the finder finds by any name, and a press on what it found opens that', async () => {
+    await show(Finder, 'density');
+    const chosen: string[] = [];
+    (fixture.componentInstance as Finder).chosen.subscribe((id) => chosen.push(id));
+    document.body.append(host);
+    const list = () => [...document.querySelectorAll<HTMLElement>('.p-autocomplete-option')];
+    const box = host.querySelector<HTMLInputElement>('#finder')!;
+    const seek = async (words: string) => {
+      await type(box, words);
+      await new Promise((done) => setTimeout(done, 50));
+      await fixture.whenStable();
+    };
+    await seek('slump');
+    expect(list()[0]!.querySelector('b')!.textContent).toBe('Slump');
+    list()[0]!.click();
+    await fixture.whenStable();
+    expect(chosen).toEqual(['slump']);
+    await seek('xyzzy');
+    expect(document.querySelector('.p-autocomplete-empty-message')!.textContent).toContain('No computation has that name.');
+    host.remove();
   });
 
   it('an input of another method never stays behind', async () => {

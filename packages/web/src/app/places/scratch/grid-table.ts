@@ -1,5 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, input, signal } from '@angular/core';
 import { offeredUnits, say, unitLabel, type AnyInputs, type QtyField, type RowsField, type UnitId } from '@keen-mortar/core';
+import { InputText } from 'primeng/inputtext';
+import { TableModule } from 'primeng/table';
+import { Choice } from '../../ui/choice';
 import { answersAlong } from './along';
 import { keyedAt, rowsAt } from './inputs';
 import { ScratchStore } from './scratch.store';
@@ -10,128 +13,85 @@ const MOST_CELLS = 3000;
 /** A grid of one quantity: lines of cells, or tests with their companions. Takes a block from a spreadsheet. */
 @Component({
   selector: 'km-grid-table',
+  imports: [TableModule, InputText, Choice],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="head-line">
       <h3 [id]="'rows-' + path()">{{ field().label }}</h3>
       @if (units().length > 1) {
-        <select [attr.aria-label]="'Unit of ' + leaf().field.label" #choice (change)="choose($any(choice.value))">
-          @for (u of units(); track u) {
-            <option [value]="u" [selected]="u === unit()">{{ label(u) }}</option>
-          }
-        </select>
+        <km-choice
+          [label]="'Unit of ' + leaf().field.label"
+          [quiet]="true"
+          [options]="units()"
+          [value]="unit()"
+          (chosen)="choose($any($event))"
+        />
       } @else {
         <span class="soft">{{ label(unit()) }}</span>
       }
       <span class="soft small end">paste a block into any cell</span>
     </div>
-    <div class="wide" role="region" tabindex="0" [attr.aria-label]="field().label">
-      <table>
-        <thead>
-          <tr>
-            <th scope="col"><span class="unseen">Row</span></th>
-            @for (k of across(); track k) {
-              <th scope="col" class="fig soft">{{ k + 1 }}</th>
-            }
-            @for (a of answers(); track a.id) {
-              <th scope="col" class="along soft">{{ a.head }}</th>
-            }
-          </tr>
-        </thead>
-        <tbody>
-          @for (line of lines(); track $index; let i = $index) {
-            <tr>
-              <th scope="row" class="fig soft">{{ i + 1 }}</th>
-              @for (k of across(); track k) {
-                <td [class.bad]="faults().get(i + '.' + k)" [attr.title]="faults().get(i + '.' + k) ?? null">
-                  <input
-                    #box
-                    type="text"
-                    class="fig"
-                    autocomplete="off"
-                    inputmode="text"
-                    maxlength="40"
-                    [attr.aria-label]="leaf().field.label + ', row ' + (i + 1) + ', column ' + (k + 1)"
-                    [attr.aria-invalid]="faults().has(i + '.' + k) ? true : null"
-                    [attr.data-cell]="i + '.' + k"
-                    [value]="line[k] ?? ''"
-                    (input)="key(i, k, box.value)"
-                    (paste)="paste($event, i, k)"
-                    (keydown)="move($event, i, k)"
-                  />
-                </td>
-              }
-              @for (a of answers(); track a.id) {
-                <td class="along" [class.fig]="!a.words" [attr.data-answer]="a.id">{{ a.texts[i] ?? '' }}</td>
-              }
-            </tr>
+    <p-table
+      class="wide"
+      [value]="lines()"
+      [rowTrackBy]="byPlace"
+      [scrollable]="true"
+      scrollHeight="460px"
+      [tableStyle]="{ width: 'auto' }"
+    >
+      <ng-template #header>
+        <tr>
+          <th scope="col" class="no"><span class="unseen">Row</span></th>
+          @for (k of across(); track k) {
+            <th scope="col" class="fig">{{ k + 1 }}</th>
           }
-        </tbody>
-      </table>
+          @for (a of answers(); track a.id) {
+            <th scope="col" class="along">{{ a.head }}</th>
+          }
+        </tr>
+      </ng-template>
+      <ng-template #body let-line let-i="rowIndex">
+        <tr>
+          <th scope="row" class="no fig soft">{{ i + 1 }}</th>
+          @for (k of across(); track k) {
+            <td class="cell" [class.bad]="faults().get(i + '.' + k)" [attr.title]="faults().get(i + '.' + k) ?? null">
+              <input
+                #box
+                pInputText
+                type="text"
+                class="fig"
+                autocomplete="off"
+                inputmode="text"
+                maxlength="40"
+                [attr.aria-label]="leaf().field.label + ', row ' + (i + 1) + ', column ' + (k + 1)"
+                [attr.aria-invalid]="faults().has(i + '.' + k) ? true : null"
+                [attr.aria-describedby]="faults().has(i + '.' + k) ? path() + '-why' : null"
+                [attr.data-cell]="i + '.' + k"
+                [value]="line[k] ?? ''"
+                (input)="key(i, k, box.value)"
+                (paste)="paste($event, i, k)"
+                (keydown)="move($event, i, k)"
+              />
+            </td>
+          }
+          @for (a of answers(); track a.id) {
+            <td class="along" [class.fig]="!a.words" [attr.data-answer]="a.id">{{ a.texts[i] ?? '' }}</td>
+          }
+        </tr>
+      </ng-template>
+    </p-table>
+    <div [id]="path() + '-why'">
+      @for (f of said(); track f) {
+        <p class="fault">{{ f }}</p>
+      }
     </div>
-    @for (f of said(); track f) {
-      <p class="fault">{{ f }}</p>
-    }
   `,
   styleUrl: './tables.css',
   styles: `
-    .head-line select {
-      border: 0;
-      background: none;
-      color: var(--soft);
-      min-height: 44px;
-    }
-    .wide {
-      position: relative;
-      width: fit-content;
-      max-width: 100%;
-      overflow: auto;
-      max-height: 460px;
-      border: 1px solid var(--rule);
-      background: var(--well);
-    }
-    table {
-      border-collapse: collapse;
-    }
-    th {
-      font-weight: 400;
-      font-size: 13px;
-      padding: 0 6px;
-      min-width: 34px;
-      background: var(--sheet);
-    }
-    td {
-      border: 1px solid var(--hair);
-      padding: 0;
-    }
-    td.bad {
-      box-shadow: inset 0 0 0 2px var(--now);
-    }
-    .along {
-      padding: 3px 8px;
-      min-width: 76px;
-      max-width: 120px;
+    .cell input {
+      width: 76px;
       text-align: right;
-      background: var(--sheet);
-      line-height: 1.15;
-    }
-    input {
-      width: 74px;
-      min-height: 44px;
-      border: 0;
-      background: none;
       padding: 0 6px;
-      text-align: right;
-    }
-    input:focus {
-      outline: 3px solid var(--now);
-      outline-offset: -3px;
-    }
-    @media print {
-      .wide {
-        overflow: visible;
-        max-height: none;
-      }
     }
   `,
 })
@@ -159,7 +119,10 @@ export class GridTable {
       .find((k) => k !== null);
     return keyed?.unit ?? this.chosen() ?? field.units[this.store.system()];
   });
-  protected readonly units = computed(() => offeredUnits(this.leaf().field.dimension, Object.values(this.leaf().field.units)));
+  protected readonly units = computed(() =>
+    offeredUnits(this.leaf().field.dimension, Object.values(this.leaf().field.units)).map((id) => ({ id, label: unitLabel(id) })),
+  );
+  protected readonly byPlace = (place: number): number => place;
   protected readonly across = computed(() =>
     Array.from({ length: Math.max(LEAST_COLUMNS, ...this.cells().map((line) => line.length + 1)) }, (_c, k) => k),
   );

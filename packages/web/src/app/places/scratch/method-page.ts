@@ -1,3 +1,4 @@
+import { ButtonDirective } from 'primeng/button';
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { Title } from '@angular/platform-browser';
@@ -8,20 +9,21 @@ import { marked } from 'marked';
 /** The page of a method, made from its definition here in the browser: it is there without a network. */
 @Component({
   selector: 'km-method-page',
-  imports: [RouterLink],
+  imports: [RouterLink, ButtonDirective],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <article class="place">
       @if (html(); as page) {
         <p class="to">
-          <a class="btn" [routerLink]="['/scratch', method()]">Compute it</a> <a class="link" routerLink="/scratch">All computations</a>
+          <a pButton severity="secondary" [routerLink]="['/scratch', method()]">Compute it</a>
+          <a pButton [text]="true" class="link" routerLink="/scratch">All computations</a>
         </p>
         <div class="page" [innerHTML]="page"></div>
       } @else {
         <header>
           <h1>There is no method “{{ method() }}”</h1>
         </header>
-        <p><a class="link" routerLink="/scratch">All computations</a></p>
+        <p><a pButton [text]="true" class="link" routerLink="/scratch">All computations</a></p>
       }
     </article>
   `,

@@ -4,10 +4,15 @@ import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter, Router } from '@angular/router';
 import { RouterTestingHarness } from '@angular/router/testing';
+import { By } from '@angular/platform-browser';
+import { DateTime } from 'luxon';
 import { JOBS, type AnyInputs } from '@keen-mortar/core';
 import { provideStore, Store } from '@ngrx/store';
 import { hand, HandActions, type InHand } from '../../state/hand';
 import { session } from '../../state/session';
+import { choose, pickMoment } from '../../testing/kit';
+import { find } from './find';
+import { Finder } from './finder';
 import { MethodPage } from './method-page';
 import { calendarOf } from './plan/calendar';
 import { PlanPage } from './plan/plan-page';
@@ -58,7 +63,7 @@ describe('the places of Scratch', () => {
 
     it('without a computation lists them all', async () => {
       const { host } = await at('/scratch');
-      expect(host.querySelectorAll('.all li').length).toBeGreaterThan(60);
+      expect(host.querySelectorAll('km-families li').length).toBeGreaterThan(60);
       expect(host.querySelector('h1')).toBeNull();
     });
 
@@ -154,11 +159,8 @@ describe('the places of Scratch', () => {
     it('another computation begins blank; the one in hand is filled again; a plan has a page of its own', async () => {
       const { host, fixture, store } = await over();
       const pick = async (words: string): Promise<void> => {
-        const box = host.querySelector<HTMLInputElement>('#finder')!;
-        box.value = words;
-        box.dispatchEvent(new Event('input'));
-        await fixture.whenStable();
-        box.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true }));
+        const finder = fixture.debugElement.query(By.directive(Finder)).componentInstance as Finder;
+        finder.chosen.emit(find(words)[0]!.id);
         await fixture.whenStable();
       };
       await pick('compaction factor');
@@ -193,11 +195,9 @@ describe('the places of Scratch', () => {
   describe('planning backwards', () => {
     let fixture: ComponentFixture<PlanPage>;
     let host: HTMLElement;
-    const set = async (testId: string, value: string): Promise<void> => {
-      const box = host.querySelector<HTMLInputElement>(`[data-testid="${testId}"]`)!;
-      box.value = value;
-      box.dispatchEvent(new Event('change'));
-      await fixture.whenStable();
+    const set = async (label: string, value: string): Promise<void> => {
+      if (label === 'Work' || label === 'Wished for') await choose(fixture, label, value);
+      else await pickMoment(fixture, label, DateTime.fromISO(value).toUTC().toISO());
     };
     const row = (id: string) => [...host.querySelectorAll(`[data-event="${id}"] td`)].map((td) => td.textContent?.trim() ?? '');
 
@@ -205,42 +205,41 @@ describe('the places of Scratch', () => {
       fixture = TestBed.createComponent(PlanPage);
       host = fixture.nativeElement as HTMLElement;
       await fixture.whenStable();
-      await set('wished-at', '2026-12-02T07:00');
+      await set('at', '2026-12-02T07:00');
     });
 
     it('puts every moment where method and opening hours leave room', async () => {
       expect(row('soak').slice(0, 3)).toEqual(['Tue, 1 Dec 2026, 15:30', 'Tue, 1 Dec 2026, 12:00', 'Tue, 1 Dec 2026, 16:00']);
       expect(row('cone')).toEqual(['Wed, 2 Dec 2026, 07:00', '', '', 'wished']);
-      await set('job', 'breaks');
-      await set('wished-at', '2026-12-01T16:00');
+      await set('Work', 'breaks');
+      await set('at', '2026-12-01T16:00');
       expect(row('d3').slice(1, 3)).toEqual(['Fri, 4 Dec 2026, 14:00', 'Fri, 4 Dec 2026, 17:30']);
     });
 
     it('another wish starts from where that moment fell', async () => {
-      await set('wished', 'soak');
-      expect(host.querySelector<HTMLInputElement>('[data-testid="wished-at"]')!.value).toBe('2026-12-01T15:30');
+      await set('Wished for', 'soak');
+      expect(host.querySelector<HTMLInputElement>('#wished-at')!.value).toBe('1 Dec 2026 15:30');
       expect(row('soak')[3]).toBe('wished');
     });
 
     it('says between which moments there is no plan, and what is wrong with the hours', async () => {
-      await set('wished-at', '2026-12-02T22:00');
+      await set('at', '2026-12-02T22:00');
       expect(host.querySelector('[data-testid="conflict"]')!.textContent).toContain(
         '“Drain, first cone trial” would have to be Wed, 2 Dec 2026, 22:00',
       );
-      await set('opens', '18:00');
+      await set('The lab opens', '18:00');
       expect(host.querySelector('[role="alert"]')!.textContent).toBe('The lab closes before it opens.');
       // Hours that cannot be are not remembered.
       expect(localStorage.getItem('km.hours')).toBeNull();
-      await set('opens', '06:00');
+      await set('The lab opens', '06:00');
       expect(JSON.parse(localStorage.getItem('km.hours')!)).toEqual({ opens: '06:00', closes: '17:30', days: [1, 2, 3, 4, 5] });
     });
 
     it('a day that opens is one more to plan on', async () => {
-      await set('wished-at', '2026-12-07T07:00');
+      await set('at', '2026-12-07T07:00');
       // Sunday is closed: nothing can soak for fifteen hours before Monday at seven.
       expect(host.querySelector('[data-testid="conflict"]')).not.toBeNull();
-      const boxes = [...host.querySelectorAll<HTMLInputElement>('fieldset input')];
-      boxes.at(-1)!.click();
+      [...host.querySelectorAll<HTMLElement>('p-selectbutton p-togglebutton')].at(-1)!.click();
       await fixture.whenStable();
       expect(row('soak')[0]).toBe('Sun, 6 Dec 2026, 15:30');
     });
@@ -253,7 +252,7 @@ describe('the places of Scratch', () => {
       await fixture.whenStable();
       expect(bead.getAttribute('aria-valuetext')).toBe('Thu, 3 Dec 2026, 07:15');
       document.body.append(host);
-      const box = host.querySelector('svg')!.getBoundingClientRect();
+      const box = host.querySelector('.drawn svg')!.getBoundingClientRect();
       bead.dispatchEvent(new PointerEvent('pointerdown', { clientX: box.left, cancelable: true }));
       dispatchEvent(new PointerEvent('pointermove', { clientX: box.left + box.width * 0.6 }));
       dispatchEvent(new PointerEvent('pointerup'));

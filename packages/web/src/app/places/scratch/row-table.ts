@@ -1,5 +1,6 @@
-import { CdkFixedSizeVirtualScroll, CdkVirtualForOf, CdkVirtualScrollViewport } from '@angular/cdk/scrolling';
-import { NgTemplateOutlet } from '@angular/common';
+import { ButtonDirective } from 'primeng/button';
+import { InputText } from 'primeng/inputtext';
+import { TableModule } from 'primeng/table';
 import { ChangeDetectionStrategy, ChangeDetectorRef, Component, computed, ElementRef, inject, input, signal } from '@angular/core';
 import {
   nextStep,
@@ -12,10 +13,11 @@ import {
   type RowsField,
   type UnitId,
 } from '@keen-mortar/core';
+import { Choice, type Option } from '../../ui/choice';
+import { Moment } from '../../ui/moment';
 import { answersAlong } from './along';
 import { columnsOf, keyboardOf, type Column } from './columns';
 import { keyedAt, rowsAt, valueAt } from './inputs';
-import { Instant } from './instant';
 import { ScratchStore } from './scratch.store';
 
 /** From here on the rows scroll in a window of their own. */
@@ -37,7 +39,7 @@ interface Line {
 @Component({
   selector: 'km-row-table',
   host: { '(window:beforeprint)': 'print(true)', '(window:afterprint)': 'print(false)' },
-  imports: [NgTemplateOutlet, CdkVirtualScrollViewport, CdkVirtualForOf, CdkFixedSizeVirtualScroll, Instant],
+  imports: [TableModule, InputText, Choice, Moment, ButtonDirective],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './row-table.html',
   styleUrls: ['./tables.css', './row-table.css'],
@@ -85,15 +87,6 @@ export class RowTable {
 
   protected readonly answers = computed(() => answersAlong(this.store.method(), this.store.evaluation(), this.path()));
 
-  protected readonly tracks = computed(
-    () =>
-      `34px ${this.columns()
-        .map((c) => (c.field.kind === 'instant' ? '286px' : c.field.kind === 'qty' ? 'minmax(92px, 190px)' : 'minmax(168px, 260px)'))
-        .join(' ')} ${this.answers()
-        .map((a) => (a.words && a.texts.some((text) => text.length > 8) ? 'minmax(150px, 220px)' : 'minmax(76px, 120px)'))
-        .join(' ')} 44px`,
-  );
-
   protected print(on: boolean): void {
     this.printing.set(on);
     // What is printed is what stands there when this returns.
@@ -126,8 +119,26 @@ export class RowTable {
     return (m && offerWords(m, { exchange: issue.exchange! })) ?? '';
   }
 
-  protected options(c: Column): [string, string][] {
-    return Object.entries((c.field as PickField).options);
+  private readonly lists = new Map<string, Option[]>();
+
+  /** The same list each time: what is the same is not drawn again. */
+  private listOf(key: string, make: () => Option[]): Option[] {
+    const list = this.lists.get(key) ?? make();
+    this.lists.set(key, list);
+    return list;
+  }
+
+  protected options(c: Column): Option[] {
+    return this.listOf(c.id, () => Object.entries((c.field as PickField).options).map(([id, text]) => ({ id, label: text })));
+  }
+
+  protected unitOptions(c: Column): Option[] {
+    return this.listOf(`unit ${c.units.join()}`, () => c.units.map((id) => ({ id, label: unitLabel(id) })));
+  }
+
+  /** Of the narrowest column that what is keyed into it still fits, px. */
+  protected widthOf(c: Column): number {
+    return c.field.kind === 'instant' ? 230 : c.field.kind === 'qty' ? 96 : 170;
   }
 
   protected key(line: Line, c: Column, text: string): void {

@@ -6,7 +6,7 @@ import { methodById } from '@keen-mortar/core';
 import { fragmentOf, linkedIn } from './link';
 import { Scratch } from './scratch';
 import { ScratchStore } from './scratch.store';
-import { ALL } from './find';
+import { Families } from './families';
 
 /** ms after the last key. */
 const WRITES_AFTER = 150;
@@ -14,7 +14,7 @@ const WRITES_AFTER = 150;
 /** Scratch as a page: a computation can be linked and bookmarked; its readings stand in the fragment and go nowhere. */
 @Component({
   selector: 'km-scratch-page',
-  imports: [Scratch],
+  imports: [Scratch, Families],
   providers: [ScratchStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -31,41 +31,12 @@ const WRITES_AFTER = 150;
     }
     <km-scratch (picked)="open($event)" />
     @if (!known()) {
-      <ul class="all">
-        @for (f of all; track f.id) {
-          <li>
-            <a [href]="'/scratch/' + f.id" (click)="$event.preventDefault(); open(f.id)">{{ f.title }}</a>
-            <span class="soft small">{{ f.about }}</span>
-          </li>
-        }
-      </ul>
+      <km-families class="long" [long]="true" (chosen)="open($event)" />
     }
   `,
   styles: `
     .page {
       margin: 12px 22px 0;
-    }
-    .all {
-      padding: 0 22px 40px;
-      columns: 3 340px;
-      column-gap: 34px;
-    }
-    li {
-      break-inside: avoid;
-      padding: 7px 0;
-      border-top: 1px solid var(--hair);
-      display: grid;
-    }
-    a {
-      min-height: 32px;
-      display: flex;
-      align-items: center;
-      font-weight: 700;
-    }
-    @media (max-width: 640px) {
-      .all {
-        padding: 0 12px 24px;
-      }
     }
   `,
 })
@@ -75,7 +46,6 @@ export class ScratchPage implements OnDestroy {
   private readonly location = inject(Location);
   private readonly fragment = toSignal(inject(ActivatedRoute).fragment, { initialValue: null });
   readonly method = input<string>();
-  protected readonly all = ALL;
   protected readonly known = computed(() => this.store.method() !== null);
   protected readonly broken = signal(false);
   protected readonly tooLong = computed(() => {

@@ -1,3 +1,4 @@
+import { ButtonDirective } from 'primeng/button';
 import { Clipboard } from '@angular/cdk/clipboard';
 import { NgComponentOutlet } from '@angular/common';
 import {
@@ -15,14 +16,18 @@ import {
   type Type,
 } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { answerText, stepsFor } from '@keen-mortar/core';
+import { answerText, pictureOf, stepsFor } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { momentText } from '../../parts/when';
-import { Working } from '../../parts/working';
+import { Working } from '../../test/working';
 import { hand, HandActions } from '../../state/hand';
+import { Choice } from '../../ui/choice';
+import { Pictogram } from '../../ui/pictogram';
+import { Switch } from '../../ui/switch';
 import { Answers } from './answers';
 import { asCsv, asJson, asText } from './copies';
 import { EntryForm } from './entry-form';
+import { Families } from './families';
 import { Finder } from './finder';
 import { fragmentOf } from './link';
 import { PANELS } from './panels';
@@ -38,13 +43,31 @@ const KINDS: readonly { id: Kind; label: string }[] = [
   { id: 'link', label: 'link' },
 ];
 
+const SYSTEMS = [
+  { id: 'si', label: 'SI' },
+  { id: 'us', label: 'inch-pound' },
+];
+
 /** Longer workings are opened when somebody wants to read them. */
 const MOST_LINES = 60;
 
 /** Scratch: any computation of the job, at once, without a record. */
 @Component({
   selector: 'km-scratch',
-  imports: [NgComponentOutlet, RouterLink, Finder, EntryForm, Answers, VariantTable, Working],
+  imports: [
+    NgComponentOutlet,
+    RouterLink,
+    Finder,
+    Families,
+    Pictogram,
+    EntryForm,
+    Answers,
+    VariantTable,
+    Working,
+    ButtonDirective,
+    Choice,
+    Switch,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './scratch.html',
   styleUrl: './scratch.css',
@@ -61,7 +84,9 @@ export class Scratch {
   readonly picked = output<string>();
   private readonly finder = viewChild.required(Finder);
 
+  protected readonly picture = computed(() => pictureOf(this.store.methodId() ?? ''));
   protected readonly kinds = KINDS;
+  protected readonly systems = SYSTEMS;
   protected readonly mostLines = MOST_LINES;
   protected readonly allLines = signal(false);
   protected readonly copied = signal('');

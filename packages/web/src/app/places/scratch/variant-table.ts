@@ -1,4 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { ButtonDirective } from 'primeng/button';
+import { TableModule } from 'primeng/table';
 import { answerText, askedAs, type Evaluation } from '@keen-mortar/core';
 import { momentText } from '../../parts/when';
 import { ScratchStore } from './scratch.store';
@@ -17,69 +19,59 @@ interface Row {
 /** The same readings under every variant, side by side: where they differ, and what one would need to be done otherwise. */
 @Component({
   selector: 'km-variant-table',
+  imports: [TableModule, ButtonDirective],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div class="wide" role="region" tabindex="0" aria-label="Every variant">
-      <table>
-        <thead>
-          <tr>
-            <th scope="col">Variant</th>
-            @for (c of columns(); track c.id) {
-              <th scope="col">{{ c.field.label }}</th>
-            }
-          </tr>
-        </thead>
-        <tbody>
-          @for (r of rows(); track r.variant) {
-            <tr [class.here]="r.here" [attr.data-variant]="r.variant">
-              <th scope="row">
-                <button type="button" [attr.aria-pressed]="r.here" (click)="store.choose({ variant: r.variant })">{{ r.label }}</button>
-              </th>
-              @if (r.needs) {
-                <td class="soft" [attr.colspan]="columns().length">{{ r.needs }}</td>
-              } @else {
-                @for (cell of r.cells; track $index) {
-                  <td [class.fig]="figures()[$index]" [class.differs]="r.differs[$index]">{{ cell || '–' }}</td>
-                }
-              }
-            </tr>
+    <p-table [value]="rows()" [rowTrackBy]="byVariant" [scrollable]="true" tableStyleClass="plain">
+      <ng-template #header>
+        <tr>
+          <th scope="col">Variant</th>
+          @for (c of columns(); track c.id) {
+            <th scope="col">{{ c.field.label }}</th>
           }
-        </tbody>
-      </table>
-    </div>
+        </tr>
+      </ng-template>
+      <ng-template #body let-r>
+        <tr [class.here]="r.here" [attr.data-variant]="r.variant">
+          <th scope="row">
+            <button
+              pButton
+              [text]="true"
+              type="button"
+              class="link"
+              [attr.aria-pressed]="r.here"
+              (click)="store.choose({ variant: r.variant })"
+            >
+              {{ r.label }}
+            </button>
+          </th>
+          @if (r.needs) {
+            <td class="soft" [attr.colspan]="columns().length">{{ r.needs }}</td>
+          } @else {
+            @for (cell of r.cells; track $index) {
+              <td [class.fig]="figures()[$index]" [class.differs]="r.differs[$index]">{{ cell || '–' }}</td>
+            }
+          }
+        </tr>
+      </ng-template>
+    </p-table>
   `,
   styles: `
-    .wide {
-      position: relative;
-      overflow-x: auto;
-    }
-    table {
-      border-collapse: collapse;
-      width: 100%;
+    :host {
+      display: block;
       font-size: 14.5px;
     }
     th,
     td {
       text-align: left;
       padding: 2px 10px 2px 0;
-      border-top: 1px solid var(--hair);
-      vertical-align: baseline;
+      border-bottom: 1px solid var(--hair);
       font-weight: 400;
-    }
-    thead th {
-      border: 0;
-      font-size: 13.5px;
-      color: var(--soft);
+      background: none;
     }
     button {
-      border: 0;
-      background: none;
       text-align: left;
-      padding: 0;
-      min-height: 44px;
-      cursor: pointer;
-      text-decoration: underline;
-      text-underline-offset: 3px;
+      justify-content: flex-start;
     }
     .here button {
       font-weight: 700;
@@ -126,6 +118,8 @@ export class VariantTable {
       };
     });
   });
+
+  protected readonly byVariant = (_at: number, row: Row): string => row.variant;
 
   private cells(e: Evaluation): string[] {
     return this.columns().map(({ id, field }) => {

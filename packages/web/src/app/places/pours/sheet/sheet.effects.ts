@@ -178,13 +178,49 @@ export const drainAgain = createEffect(
   { functional: true },
 );
 
+/** What was taken back is gone from the device; what was told otherwise is on it as told last. */
+export const amendHeld = createEffect(
+  (actions = inject(Actions), store = inject(Store), device = inject(Device)) =>
+    actions.pipe(
+      ofType(SheetActions.takenBack, SheetActions.toldOtherwise),
+      concatMap(({ id }) => {
+        const command = store
+          .selectSignal(sheet.selectCommands)()
+          .find((c) => c.id === id);
+        return from(command ? device.putCommands([command]) : device.dropCommand(id));
+      }),
+    ),
+  { functional: true, dispatch: false },
+);
+
+/** A write that is held back goes when its time is over. */
+export const drainHeld = createEffect(
+  (actions = inject(Actions), store = inject(Store)) =>
+    actions.pipe(
+      ofType(SheetActions.drain),
+      map(() =>
+        Math.min(
+          ...store
+            .selectSignal(sheet.selectCommands)()
+            .map((c) => c.heldUntil ?? Infinity),
+        ),
+      ),
+      filter((first) => Number.isFinite(first) && first > Date.now()),
+      switchMap((first) => timer(first - Date.now() + 1)),
+      map(() => SheetActions.drain()),
+    ),
+  { functional: true },
+);
+
 /** Sends the oldest write, one at a time and in order: a test is made before its readings are kept. */
 export const send = createEffect(
   (actions = inject(Actions), store = inject(Store), api = inject(Api), device = inject(Device)) =>
     actions.pipe(
       ofType(SheetActions.drain),
       concatMap(() => {
-        const command = store.selectSignal(sheet.selectCommands)()[0];
+        const command = store
+          .selectSignal(sheet.selectCommands)()
+          .find(({ heldUntil }) => (heldUntil ?? 0) <= Date.now());
         if (!command) return EMPTY;
         return api.write(command.path, command.body).pipe(
           mergeMap((answer) => from(device.dropCommand(command.id)).pipe(map(() => SheetActions.sent({ command, answer })))),

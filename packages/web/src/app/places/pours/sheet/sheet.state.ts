@@ -24,6 +24,10 @@ export const SheetActions = createActionGroup({
     Queued: props<{ commands: readonly Command[]; keeping?: string }>(),
     Sent: props<{ command: Command; answer: unknown }>(),
     Refused: props<{ command: Command; problem: Problem }>(),
+    /** What was just told did not happen: it never leaves the device. */
+    'Taken Back': props<{ id: string }>(),
+    /** It happened earlier than it was told. */
+    'Told Otherwise': props<{ id: string; at: string }>(),
     /** The server is away: the queue waits and is tried again. */
     Away: emptyProps(),
     Drain: emptyProps(),
@@ -73,6 +77,8 @@ const without = <T>(record: Readonly<Record<string, T>>, key: string): Record<st
 /** A test that was refused takes its readings with it: they would only be refused for want of the test. */
 export const fallsWith = (refused: Command, other: Command): boolean =>
   other.id === refused.id || (refused.kind === 'test' && other.testId === refused.testId);
+
+const released = ({ heldUntil: _held, ...command }: Command): Command => command;
 
 /** The kept test takes its place on the sheet at once; the draft has done its work. */
 function withKept(state: SheetState, answer: KeepAnswer): SheetState {
@@ -153,7 +159,9 @@ export const sheet = createFeature({
       },
     })),
     on(SheetActions.queued, (state, { commands, keeping }) => {
-      const next = { ...state, commands: [...state.commands, ...commands] };
+      // A result is judged by what happened before it: with a keep, nothing is held back any longer.
+      const before = keeping === undefined ? state.commands : state.commands.map(released);
+      const next = { ...state, commands: [...before, ...commands] };
       return keeping === undefined ? next : withDraft(next, keeping, (d) => ({ ...d, state: 'keeping', problem: null }));
     }),
     on(SheetActions.sent, (state, { command, answer }) => {
@@ -168,6 +176,11 @@ export const sheet = createFeature({
         ? { ...next, refused: problem }
         : withDraft(next, command.testId, (d) => ({ ...d, state: 'open', problem }));
     }),
+    on(SheetActions.takenBack, (state, { id }) => ({ ...state, commands: state.commands.filter((c) => c.id !== id) })),
+    on(SheetActions.toldOtherwise, (state, { id, at }) => ({
+      ...state,
+      commands: state.commands.map((c) => (c.id === id ? { ...c, body: { ...c.body, at } } : c)),
+    })),
     on(SheetActions.away, (state) => ({ ...state, away: true })),
     on(SheetActions.someoneKeying, (state, { by, testId, method, at }) => ({
       ...state,

@@ -1,3 +1,4 @@
+import { ButtonDirective } from 'primeng/button';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked, type OnDestroy } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { compositeOf, eventsOf, type SampleEventKind } from '@keen-mortar/contract';
@@ -12,6 +13,7 @@ import {
   SAMPLE_WINDOWS,
   stepsFor,
   truckWindow,
+  unitLabel,
   type Events,
   type Fuse,
   type MethodWindow,
@@ -19,10 +21,12 @@ import {
 import { Store } from '@ngrx/store';
 import { Attention } from '../../../device/attention';
 import type { Command } from '../../../device/device-db';
-import { FuseBar } from '../../../parts/fuse';
-import { ToldList } from '../../../parts/told';
+import { FuseBar } from '../../../ui/fuse';
+import { ToldList } from '../../../test/told';
 import { nameOf, session } from '../../../state/session';
 import { zonedTime } from '../../../parts/when';
+import { VerdictShape } from '../../../ui/verdict-shape';
+import { HeldEvents, HOLD_MS } from './held-events';
 import { SheetActions, sheet } from './sheet.state';
 import { rowInHand, rows, type Row } from './sheet.view';
 import { TestInHand } from './test-in-hand';
@@ -37,7 +41,7 @@ const KEYING_SHOWN = 12_000;
 /** The pour sheet: one composite sample, its clocks, and its tests in working order. */
 @Component({
   selector: 'km-sheet',
-  imports: [RouterLink, FuseBar, TestList, TestInHand, TestSide, ToldList],
+  imports: [RouterLink, FuseBar, TestList, TestInHand, TestSide, ToldList, ButtonDirective, HeldEvents, VerdictShape],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './sheet.html',
   styleUrl: './sheet.css',
@@ -64,6 +68,12 @@ export class Sheet implements OnDestroy {
   /** The server's time, as well as this device knows it. */
   protected readonly now = signal(Date.now());
   private readonly timer = setInterval(() => this.now.set(Date.now() + this.offset()), TICK);
+
+  /** The device's own clock, as old as the last tick: what is held back burns by it. */
+  protected readonly deviceNow = computed(() => this.now() - this.offset());
+  protected readonly unit = unitLabel;
+  /** Writes that wait for the network; what is held back for a slip of the thumb does not. */
+  protected readonly waiting = computed(() => this.commands().filter((c) => (c.heldUntil ?? 0) <= this.deviceNow()).length);
 
   protected readonly keying = computed(() => {
     const now = Date.now();
@@ -180,8 +190,13 @@ export class Sheet implements OnDestroy {
       kind: 'event',
       path: `/samples/${sample.id}/events`,
       body: { id, by, kind, at: new Date(Date.now() + this.offset()).toISOString(), ...(kind === 'portion' ? { part: 'middle' } : {}) },
+      heldUntil: Date.now() + HOLD_MS,
     };
     this.store.dispatch(SheetActions.queued({ commands: [command] }));
+  }
+
+  protected holds(kind: SampleEventKind): boolean {
+    return this.commands().some((c) => c.kind === 'event' && c.body['kind'] === kind && (c.heldUntil ?? 0) > this.deviceNow());
   }
 
   protected choose(key: string): void {

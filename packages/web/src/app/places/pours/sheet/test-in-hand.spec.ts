@@ -3,6 +3,7 @@ import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideState, provideStore, Store } from '@ngrx/store';
 import { hand } from '../../../state/hand';
 import { session, SessionActions } from '../../../state/session';
+import { choiceOf } from '../../../testing/kit';
 import { keptTest, later, OTHER, PERSON, project, sample } from '../../../testing/sample';
 import { sheet, SheetActions } from './sheet.state';
 import { rowInHand } from './sheet.view';
@@ -75,7 +76,7 @@ describe('the test in hand', () => {
 
   it('makes a draft with the first key, and the answer moves with each', async () => {
     await show('new:slump');
-    await click('input[type="radio"][value="true"]');
+    await click('#reading-shape-true');
     for (const text of ['2', '20', '204']) await type('centre', text);
     expect(drafts().length).toBe(1);
     expect(drafts()[0]?.startedAt).not.toBeNull();
@@ -85,7 +86,7 @@ describe('the test in hand', () => {
 
   it('keeps the test and its readings, usual values included, and locks until the answer', async () => {
     await show('new:slump');
-    await click('input[type="radio"][value="true"]');
+    await click('#reading-shape-true');
     await type('centre', '204');
     await click('[data-testid="keep"]');
     expect(commands().map((c) => [c.kind, c.path])).toEqual([
@@ -106,7 +107,7 @@ describe('the test in hand', () => {
 
   it('refuses to keep what cannot be, and says it at the field', async () => {
     await show('new:slump');
-    await click('input[type="radio"][value="true"]');
+    await click('#reading-shape-true');
     await type('centre', '305');
     expect(host.querySelector('#reading-centre-why')?.textContent).toContain('The concrete cannot stand higher than the mold (300 mm).');
     expect(keepButton().disabled).toBeTrue();
@@ -117,7 +118,7 @@ describe('the test in hand', () => {
 
   it('wants a reason for what is unlikely, or takes what was meant', async () => {
     await show('new:slump');
-    await click('input[type="radio"][value="true"]');
+    await click('#reading-shape-true');
     await type('centre', '8.5');
     expect(keepButton().textContent).toContain('needs a reason');
     await click('.offer');
@@ -134,7 +135,7 @@ describe('the test in hand', () => {
     await click('[aria-label="Correct Height of the displaced centre"]');
     await type('centre', '208');
     expect(keepButton().textContent).toContain('needs a reason');
-    const why = host.querySelector<HTMLInputElement>('#reason-centre')!;
+    const why = host.querySelector<HTMLInputElement>('#reason')!;
     why.value = 'read upside down';
     why.dispatchEvent(new Event('input'));
     await settle();
@@ -159,8 +160,8 @@ describe('the test in hand', () => {
 
   it('takes the meter whose calibration holds, and marks the other', async () => {
     await show('new:pressure-air');
-    const kit = host.querySelector<HTMLSelectElement>('[data-testid="kit"]')!;
-    expect(kit.selectedOptions[0]?.textContent).toContain('Air meter 1');
+    const kit = choiceOf(fixture, 'Equipment');
+    expect(kit.options().find((o) => o.id === kit.value())?.label).toContain('Air meter 1');
     await type('gauge', '6.4');
     expect(host.querySelector('[data-result="air"]')?.textContent).toContain('6.0 %');
     store.dispatch(SheetActions.draftSet({ testId: drafts()[0]!.testId, change: { equipmentId: 'old' } }));
@@ -181,7 +182,7 @@ describe('the test in hand', () => {
   it('says what comes next, and how the measure is filled at this slump', async () => {
     await show('new:slump');
     expect(host.querySelector('[data-testid="then"]')).toBeNull();
-    await click('input[type="radio"][value="true"]');
+    await click('#reading-shape-true');
     await type('centre', '204');
     const then = () => host.querySelector('[data-testid="then"]')?.textContent;
     expect(then()).toBe(

@@ -1,9 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import type { Sample } from '@keen-mortar/contract';
-import { asksForAnother, boundsOf, fieldAt, pairWords, unitLabel } from '@keen-mortar/core';
-import { History } from '../../../parts/history';
-import { VerdictShape } from '../../../parts/verdict-shape';
-import { titleOf } from './test-in-hand';
+import { asksForAnother, boundsOf, fieldAt, pairWords, pictureOf, unitLabel, type Picture } from '@keen-mortar/core';
+import { ButtonDirective } from 'primeng/button';
+import { Pictogram } from '../../../ui/pictogram';
+import { VerdictShape } from '../../../ui/verdict-shape';
+import { titleOf } from './hand';
 import type { Row } from './sheet.view';
 
 interface Line {
@@ -17,116 +18,45 @@ interface Line {
 /** The tests in working order, each with what it says and where it stands. */
 @Component({
   selector: 'km-test-list',
-  imports: [VerdictShape, History],
+  imports: [ButtonDirective, VerdictShape, Pictogram],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <nav aria-label="Tests of this sample">
       @for (line of lines(); track line.row.key) {
         <button
+          pButton
+          [text]="true"
           type="button"
           class="st"
           [class.on]="line.row.key === inHand()"
-          [class.repeat]="line.row.retestOf"
           [attr.aria-current]="line.row.key === inHand() ? 'step' : null"
           [attr.data-method]="line.row.method.id"
           (click)="chosen.emit(line.row.key)"
         >
+          <km-pic [name]="picture(line.row)" [size]="30" />
+          <span class="mid">
+            <span class="nm">{{ line.title }}</span>
+            @if (line.values) {
+              <span class="v fig">{{ line.values }}</span>
+            }
+            @if (line.says || line.limits) {
+              <small>{{ line.says || line.limits }}</small>
+            }
+            @if (keying()[line.row.key]; as who) {
+              <small class="needs">being keyed by {{ who }}</small>
+            }
+          </span>
           <km-verdict-shape
             [state]="line.row.state"
             [marked]="line.row.evaluation.validity.state === 'marked'"
             [side]="sideOf(line.row)"
-            [size]="22"
+            [size]="20"
           />
-          <span class="mid">
-            <span class="nm"
-              ><b>{{ line.title }}</b> <span class="soft small fig">{{ line.limits }}</span></span
-            >
-            <span class="v fig">{{ line.values }}</span>
-            @if (line.says) {
-              <span class="soft small">{{ line.says }}</span>
-            }
-            @if (keying()[line.row.key]; as who) {
-              <span class="needs small">being keyed by {{ who }}</span>
-            }
-          </span>
         </button>
       }
     </nav>
-    @if (history(); as h) {
-      <section class="past">
-        <h3>This mix, {{ h.label }} before</h3>
-        <km-history [points]="h.points" [lower]="h.bounds.lower" [upper]="h.bounds.upper" />
-      </section>
-    }
   `,
-  styles: `
-    .st {
-      display: flex;
-      gap: 12px;
-      width: 100%;
-      min-height: 64px;
-      padding: 9px 14px 9px 18px;
-      border: 0;
-      border-bottom: 1px solid var(--hair);
-      background: none;
-      text-align: left;
-      cursor: pointer;
-      align-items: flex-start;
-    }
-    .st.on {
-      background: var(--well);
-      box-shadow: inset 5px 0 0 var(--now);
-    }
-    .st.repeat {
-      padding-left: 34px;
-    }
-    .mid {
-      flex: 1;
-      min-width: 0;
-      display: grid;
-    }
-    .nm {
-      display: flex;
-      flex-wrap: wrap;
-      justify-content: space-between;
-      column-gap: 8px;
-      font-weight: 400;
-    }
-    .st:not(.on) b {
-      font-weight: 400;
-    }
-    .v {
-      font-size: 18.5px;
-      overflow-wrap: anywhere;
-    }
-    .past {
-      padding: 16px 18px;
-    }
-    h3 {
-      font-size: 14.5px;
-      margin-bottom: 6px;
-    }
-    @media (max-width: 760px) {
-      nav {
-        display: flex;
-        overflow-x: auto;
-      }
-      .st {
-        min-width: 190px;
-        border-bottom: 1px solid var(--rule);
-        border-right: 1px solid var(--hair);
-      }
-      .st.on {
-        box-shadow: inset 0 5px 0 var(--now);
-      }
-      .st.repeat {
-        padding-left: 18px;
-      }
-      .past {
-        display: none;
-      }
-    }
-  `,
+  styleUrl: './test-list.css',
 })
 export class TestList {
   readonly rows = input.required<readonly Row[]>();
@@ -137,16 +67,9 @@ export class TestList {
 
   protected readonly lines = computed((): Line[] => this.rows().map((row) => this.line(row)));
 
-  protected readonly history = computed(() => {
-    const row = this.rows().find((r) => r.key === this.inHand());
-    const field = row && (Object.values(row.method.results).find((r) => r.property !== undefined) ?? null);
-    const points = field?.property === undefined ? [] : (this.sample().history[field.property] ?? []);
-    if (!field || points.length < 2) return null;
-    const limit = this.sample()
-      .specifications.flatMap((s) => s.limits)
-      .find((l) => l.property === field.property);
-    return { label: field.label.toLowerCase(), points, bounds: limit ? boundsOf(limit) : {} };
-  });
+  protected picture(row: Row): Picture {
+    return pictureOf(row.method.id);
+  }
 
   protected sideOf(row: Row): 'lower' | 'upper' | undefined {
     return row.verdicts.find((v) => v.state === 'out')?.side;

@@ -13,8 +13,8 @@ import {
   type Sign,
 } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
-import { ToldList } from '../../../parts/told';
-import { Working } from '../../../parts/working';
+import { ToldList } from '../../../test/told';
+import { Working } from '../../../test/working';
 import { others, toldOf, wholeAt, type Row } from './sheet.view';
 
 /** Beside the test, not behind a dialog: water on site, what does not fit together, working, other variants, steps and cautions. */

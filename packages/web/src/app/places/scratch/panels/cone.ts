@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, type OnDestroy } from '@angular/core';
 import { answerTexts, fuse, type PickField, type RowsField } from '@keen-mortar/core';
-import { FuseBar } from '../../../parts/fuse';
+import { FuseBar } from '../../../ui/fuse';
 import { elapsed, zonedTime } from '../../../parts/when';
 import { rowsAt, valueAt } from '../inputs';
 import { ScratchStore } from '../scratch.store';

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import type { RowsField } from '@keen-mortar/core';
-import { axis, ChartBox, type Drawing } from '../../../parts/chart';
+import { axis, ChartBox, type Drawing } from '../../../ui/chart';
 import { ScratchStore } from '../scratch.store';
 import { columnOf, figureOf, pairsOf, wordsOf, fieldOf } from '../drawn';
 

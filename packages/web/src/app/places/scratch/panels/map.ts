@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { contours } from 'd3-contour';
-import { axis, ChartBox, type Drawing } from '../../../parts/chart';
+import { axis, ChartBox, type Drawing } from '../../../ui/chart';
 import { rowsAt } from '../inputs';
 import { ScratchStore } from '../scratch.store';
 import { closeTexts, seriesOf, textsOf, wordsOf } from '../drawn';
@@ -105,12 +105,12 @@ const MARK: Readonly<Record<string, string>> = { no_corrosion: 'o', uncertain: '
       background: var(--well);
     }
     .uncertain {
-      fill: var(--heap-light);
-      background: var(--heap-light);
+      fill: var(--con-l);
+      background: var(--con-l);
     }
     .corrosion {
-      fill: var(--heap);
-      background: var(--heap);
+      fill: var(--con);
+      background: var(--con);
     }
     /* A figure stands clear of the lines: its cell's own tone about it. */
     .over {
@@ -122,10 +122,10 @@ const MARK: Readonly<Record<string, string>> = { no_corrosion: 'o', uncertain: '
       stroke: var(--well);
     }
     .over.uncertain {
-      stroke: var(--heap-light);
+      stroke: var(--con-l);
     }
     .over.corrosion {
-      stroke: var(--heap);
+      stroke: var(--con);
     }
     .key {
       padding: 1px 8px;

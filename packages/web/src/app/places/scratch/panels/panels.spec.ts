@@ -5,6 +5,7 @@ import { provideStore } from '@ngrx/store';
 import { Chart } from 'chart.js';
 import { session } from '../../../state/session';
 import { ScratchStore } from '../scratch.store';
+import { choose } from '../../../testing/kit';
 import { PANELS } from '.';
 
 interface Drawn {
@@ -43,13 +44,10 @@ describe('panels', () => {
   const chart = (n = 0) => Chart.getChart(all('canvas')[n] as HTMLCanvasElement)!;
   const drawn = (n = 0) => chart(n).data.datasets as unknown as Drawn[];
   const says = (n = 0) => all('canvas')[n]!.getAttribute('aria-label');
-  const choose = async (selector: string, value: string): Promise<void> => {
-    const pick = host.querySelector<HTMLSelectElement>(selector)!;
-    pick.value = value;
-    pick.dispatchEvent(new Event('change'));
+  const pick = async (label: string, id: string): Promise<void> => {
+    await choose(fixture, label, id);
     await rest();
   };
-
   it('are there for every panel that a definition names, and for no other', () => {
     const named = new Set(METHODS.flatMap((m) => (m.panel === undefined ? [] : [m.panel])));
     expect([...named].sort()).toEqual(Object.keys(PANELS).sort());
@@ -71,12 +69,12 @@ describe('panels', () => {
     await show('gradation');
     expect(drawn()[0]!.data.map((p) => [p.x, Math.round(p.y)])).toContain([2.36, 86]);
     expect(drawn()[1]!.data).toEqual([]);
-    await choose('[data-testid="band"]', 'fine');
+    await pick('Band', 'fine');
     expect([host.querySelector('[data-testid="against"]')?.textContent, drawn()[1]!.data.length]).toEqual(['within the band', 8]);
     // What is drawn first lies on top: a band over the curve would hide it.
     const filled = chart().data.datasets.map((d) => 'fill' in d && d.fill !== undefined);
     expect(filled.indexOf(true)).toBeGreaterThan(0);
-    await choose('[data-testid="band"]', '57');
+    await pick('Band', '57');
     expect(host.querySelector('[data-testid="against"]')?.textContent).toContain('outside the band: above at');
     expect(says()).toContain('2.36 mm 86 %');
   });
@@ -160,7 +158,7 @@ describe('panels', () => {
   it('prisms: mean and each, against age or its root', async () => {
     await show('length-series');
     expect(drawn().map((d) => d.data.length)).toEqual([6, 6, 6, 6]);
-    await choose('[data-testid="age-scale"]', 'root');
+    await pick('Against', 'root');
     expect(drawn()[0]!.data[1]!.x).toBeCloseTo(Math.sqrt(28), 9);
   });
 

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import type { RowsField } from '@keen-mortar/core';
-import { axis, ChartBox, type Drawing } from '../../../parts/chart';
+import { Switch } from '../../../ui/switch';
+import { axis, ChartBox, type Drawing } from '../../../ui/chart';
 import { ScratchStore } from '../scratch.store';
 import { columnOf, pairsOf, textsOf, seriesOf, fieldOf } from '../drawn';
 
@@ -10,23 +11,29 @@ const DASHES = [[], [6, 4], [2, 3]];
 /** Length change of each prism and their mean, against age or its root. */
 @Component({
   selector: 'km-prisms',
-  imports: [ChartBox],
+  imports: [ChartBox, Switch],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <label class="pick">
-      <span>Against</span>
-      <select #scale data-testid="age-scale" (change)="root.set(scale.value === 'root')">
-        <option value="age">age</option>
-        <option value="root">square root of age</option>
-      </select>
+    <div class="pick">
+      <km-switch
+        label="Against"
+        data-testid="age-scale"
+        [options]="scales"
+        [value]="root() ? 'root' : 'age'"
+        (chosen)="root.set($event === 'root')"
+      />
       <span class="soft small">mean in clay; A solid, B dashed, C dotted</span>
-    </label>
+    </div>
     <km-chart [drawing]="drawing()" [says]="says()" [height]="300" />
   `,
   styleUrl: './panel.css',
 })
 export class Prisms {
   private readonly store = inject(ScratchStore);
+  protected readonly scales = [
+    { id: 'age', label: 'age' },
+    { id: 'root', label: 'square root of age' },
+  ];
   protected readonly root = signal(false);
   private readonly ages = computed(() =>
     columnOf(this.store.still(), 'readings', fieldOf<RowsField>(this.store.method(), 'readings'), 'age', 'd'),

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, type OnDestroy } from '@angular/core';
 import { type QtyField, type RowsField, type UnitId } from '@keen-mortar/core';
-import { axis, ChartBox, type Drawing } from '../../../parts/chart';
+import { axis, ChartBox, type Drawing } from '../../../ui/chart';
 import { keyedAt } from '../inputs';
 import { Asker } from '../long/background';
 import type { CurveTask } from '../long/tasks';

@@ -1,6 +1,9 @@
+import { ButtonDirective } from 'primeng/button';
+import { FileUpload } from 'primeng/fileupload';
+import { ProgressBar } from 'primeng/progressbar';
 import { ChangeDetectionStrategy, Component, computed, inject, signal, effect, untracked, type OnDestroy } from '@angular/core';
 import { evaluate, methodById, statisticsOf, unitLabel, type QtyField, type UnitId } from '@keen-mortar/core';
-import { axis, ChartBox, classAxis, type Drawing } from '../../../parts/chart';
+import { axis, ChartBox, classAxis, type Drawing } from '../../../ui/chart';
 import { keyedAt } from '../inputs';
 import { inBackground, type Running } from '../long/background';
 import type { SeriesAnswer } from '../long/tasks';
@@ -14,23 +17,30 @@ const MOST_DRAWN = 2000;
 /** A strength series: which test breaks which rule, where the mean moved, and how it lies against f’c. Long ones are computed away from the page. */
 @Component({
   selector: 'km-series',
-  imports: [ChartBox],
+  imports: [ChartBox, ButtonDirective, FileUpload, ProgressBar],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="pick">
-      <label class="btn">
-        <input class="unseen" type="file" accept=".csv,.txt,.tsv,text/*" data-testid="series-file" #file (change)="opened(file)" />
-        Open a long series (CSV)
-      </label>
-      <button type="button" class="link" data-testid="simulate" (click)="run(null)">
-        Simulate {{ simulated.toLocaleString('en') }} tests
+      <p-fileupload
+        #file
+        mode="basic"
+        chooseLabel="Open a long series (CSV)"
+        accept=".csv,.txt,.tsv,text/*"
+        data-testid="series-file"
+        [customUpload]="true"
+        [auto]="true"
+        [chooseButtonProps]="{ severity: 'secondary' }"
+        (uploadHandler)="opened($event.files[0]); file.clear()"
+      />
+      <button type="button" pButton [text]="true" class="link" data-testid="simulate" (click)="run(null)">
+        Show it on an invented series of {{ simulated.toLocaleString('en') }} tests
       </button>
     </div>
     @if (running(); as r) {
       <div role="status" class="running">
         <p data-testid="doing">{{ r.doing }} … {{ (r.share * 100).toFixed(0) }} %</p>
-        <progress max="1" [value]="r.share" aria-label="Progress"></progress>
-        <button type="button" class="btn" data-testid="cancel" (click)="cancel()">Cancel</button>
+        <p-progressbar class="bar" [value]="r.share * 100" [showValue]="false" aria-label="Progress" />
+        <button type="button" pButton severity="secondary" data-testid="cancel" (click)="cancel()">Cancel</button>
       </div>
     }
     @if (fault(); as f) {
@@ -39,7 +49,7 @@ const MOST_DRAWN = 2000;
     @if (long(); as l) {
       <p data-testid="long">
         <b>{{ l.picture.count.toLocaleString('en') }} tests</b>, computed away from the page.
-        <button type="button" class="link" (click)="close()">Back to the table</button>
+        <button type="button" pButton [text]="true" class="link" (click)="close()">Back to the table</button>
       </p>
       @for (f of l.faults; track f) {
         <p class="fault">{{ f }}</p>
@@ -82,14 +92,9 @@ const MOST_DRAWN = 2000;
       align-items: center;
       gap: 4px 14px;
     }
-    progress {
+    .bar {
       flex: 1;
       min-width: 120px;
-      accent-color: var(--deep);
-    }
-    .btn:focus-within {
-      outline: 3px solid var(--now);
-      outline-offset: 2px;
     }
   `,
 })
@@ -196,9 +201,7 @@ export class Series implements OnDestroy {
     });
   }
 
-  protected opened(input: HTMLInputElement): void {
-    const file = input.files?.[0];
-    input.value = '';
+  protected opened(file: File | undefined): void {
     if (file) void file.text().then((text) => this.run(text));
   }
 

@@ -1,6 +1,8 @@
+import { ButtonDirective } from 'primeng/button';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { againstBand, bandOf, evaluate, methodById, say, STACKS, type AnyInputs, type PickField, type RowsField } from '@keen-mortar/core';
-import { axis, ChartBox, type Drawing } from '../../../parts/chart';
+import { Choice } from '../../../ui/choice';
+import { axis, ChartBox, type Drawing } from '../../../ui/chart';
 import { isBlank, rowsAt, setAt } from '../inputs';
 import { ScratchStore } from '../scratch.store';
 import { columnOf, pairsOf, seriesOf, wordsOf, fieldOf } from '../drawn';
@@ -8,27 +10,24 @@ import { columnOf, pairsOf, seriesOf, wordsOf, fieldOf } from '../drawn';
 /** Passing against opening, with the band it has to lie in. */
 @Component({
   selector: 'km-sieves',
-  imports: [ChartBox],
+  imports: [ChartBox, ButtonDirective, Choice],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (untouched()) {
       <p class="stacks">
         <span class="soft">Usual sieves:</span>
         @for (s of stacks; track s[0]) {
-          <button type="button" class="link" [attr.data-stack]="s[0]" (click)="stack(s[1].openings)">{{ s[1].label }}</button>
+          <button type="button" pButton [text]="true" class="link" [attr.data-stack]="s[0]" (click)="stack(s[1].openings)">
+            {{ s[1].label }}
+          </button>
         }
       </p>
     }
-    <label class="pick">
+    <div class="pick">
       <span>Band</span>
-      <select data-testid="band" #band (change)="band$.set(band.value)">
-        <option value="">none</option>
-        @for (o of bands; track o[0]) {
-          <option [value]="o[0]" [selected]="o[0] === band$()">{{ o[1] }}</option>
-        }
-      </select>
+      <km-choice label="Band" data-testid="band" [options]="bandChoices" [value]="band$()" (chosen)="band$.set($event)" />
       <b data-testid="against" [class.out]="against()?.out">{{ against()?.says }}</b>
-    </label>
+    </div>
     @for (n of against()?.notes ?? []; track n) {
       <p class="soft small">{{ n }}</p>
     }
@@ -39,7 +38,13 @@ import { columnOf, pairsOf, seriesOf, wordsOf, fieldOf } from '../drawn';
 export class Sieves {
   private readonly store = inject(ScratchStore);
   private readonly method = methodById('grading-band')!;
-  protected readonly bands = Object.entries((this.method.fields as { band: PickField }).band.options as Record<string, string>);
+  protected readonly bandChoices = [
+    { id: '', label: 'none' },
+    ...Object.entries((this.method.fields as { band: PickField }).band.options as Record<string, string>).map(([id, label]) => ({
+      id,
+      label,
+    })),
+  ];
   protected readonly band$ = signal('');
   protected readonly stacks = Object.entries(STACKS);
   /** Once an opening or a mass is keyed, the stack is the technician's own. */

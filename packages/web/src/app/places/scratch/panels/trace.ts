@@ -1,6 +1,7 @@
+import { ButtonDirective } from 'primeng/button';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { simulatedTrace, type AnyInputs, type RowsField, type UnitId } from '@keen-mortar/core';
-import { axis, ChartBox, type Drawing } from '../../../parts/chart';
+import { axis, ChartBox, type Drawing } from '../../../ui/chart';
 import { ScratchStore } from '../scratch.store';
 import { columnOf, pairsOf, seriesOf, fieldOf } from '../drawn';
 
@@ -14,13 +15,15 @@ const DRIVEN = [
 /** Load against time, the latter half that counts, and a simulated machine to try it on. */
 @Component({
   selector: 'km-trace',
-  imports: [ChartBox],
+  imports: [ChartBox, ButtonDirective],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <p class="pick">
       <span>Simulated machine, driven</span>
       @for (d of driven; track d.id) {
-        <button type="button" class="btn" [attr.data-testid]="'simulate-' + d.id" (click)="simulate(d.rate)">{{ d.label }}</button>
+        <button type="button" pButton severity="secondary" [attr.data-testid]="'simulate-' + d.id" (click)="simulate(d.rate)">
+          {{ d.label }}
+        </button>
       }
     </p>
     <km-chart [drawing]="drawing()" [says]="says()" [height]="290" />

@@ -46,7 +46,7 @@ interface Box {
                   [attr.stroke-dasharray]="b.kind === 'kept' ? '3 3' : null"
                 />
               } @else {
-                <circle [attr.cx]="b.x" [attr.cy]="b.y + 14" r="5" fill="var(--heap)" stroke="var(--ink)" />
+                <circle [attr.cx]="b.x" [attr.cy]="b.y + 14" r="5" fill="var(--con)" stroke="var(--ink)" />
               }
               <text
                 [attr.x]="b.kind === 'cut' || b.kind === 'bulk' ? b.x + 10 : b.x"

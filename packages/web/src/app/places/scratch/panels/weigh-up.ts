@@ -1,4 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { Checkbox } from 'primeng/checkbox';
 import { answerTexts, unitLabel } from '@keen-mortar/core';
 import { rowsAt, valueAt } from '../inputs';
 import { ScratchStore } from '../scratch.store';
@@ -7,6 +9,7 @@ import { wordsOf } from '../drawn';
 /** What to weigh, to tick off at the balance, and in which order it goes into the mixer. */
 @Component({
   selector: 'km-weigh-up',
+  imports: [Checkbox, FormsModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (weigh().length > 0) {
@@ -17,7 +20,7 @@ import { wordsOf } from '../drawn';
         @for (w of weigh(); track w.id) {
           <li>
             <label [class.off]="ticked().has(w.id)">
-              <input type="checkbox" [checked]="ticked().has(w.id)" (change)="tick(w.id)" />
+              <p-checkbox [binary]="true" [ngModel]="ticked().has(w.id)" (ngModelChange)="tick(w.id)" />
               <span>{{ w.name }}</span> <b class="fig">{{ w.mass }}</b>
             </label>
           </li>
@@ -28,7 +31,7 @@ import { wordsOf } from '../drawn';
         @for (o of order(); track $index) {
           <li>
             <label [class.off]="ticked().has('in ' + $index)">
-              <input type="checkbox" [checked]="ticked().has('in ' + $index)" (change)="tick('in ' + $index)" />
+              <p-checkbox [binary]="true" [ngModel]="ticked().has('in ' + $index)" (ngModelChange)="tick('in ' + $index)" />
               <span>{{ $index + 1 }}. {{ o }}</span>
             </label>
           </li>
@@ -50,12 +53,6 @@ import { wordsOf } from '../drawn';
       margin-left: auto;
       font-size: 19px;
       font-weight: 500;
-    }
-    input {
-      width: 24px;
-      height: 24px;
-      accent-color: var(--deep);
-      flex: none;
     }
     .off {
       color: var(--soft);

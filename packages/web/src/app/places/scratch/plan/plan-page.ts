@@ -1,8 +1,15 @@
+import { ButtonDirective } from 'primeng/button';
+import { FormsModule } from '@angular/forms';
+import { SelectButton } from 'primeng/selectbutton';
+import { TableModule } from 'primeng/table';
+import { Choice } from '../../../ui/choice';
+import { Moment } from '../../../ui/moment';
 import type { ElementRef } from '@angular/core';
 import { ChangeDetectionStrategy, Component, computed, inject, signal, viewChild } from '@angular/core';
 import { Router } from '@angular/router';
 import { JOBS, plan, reachOf, type Interval, type PlannedEvent } from '@keen-mortar/core';
-import { localMoment, momentText } from '../../../parts/when';
+import { DateTime } from 'luxon';
+import { momentText } from '../../../parts/when';
 import { Finder } from '../finder';
 import { minutesOf, openings, rememberedHours, rememberHours, type Hours } from './openings';
 
@@ -53,7 +60,7 @@ function nextMorning(): number {
 /** Planning backwards: one moment is wished for, and every other one falls where the method and the opening hours leave room. */
 @Component({
   selector: 'km-plan-page',
-  imports: [Finder],
+  imports: [Finder, ButtonDirective, Choice, Moment, SelectButton, FormsModule, TableModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './plan-page.html',
   styleUrl: './plan-page.css',
@@ -72,7 +79,8 @@ export class PlanPage {
   protected readonly at = signal(nextMorning());
   protected readonly hours = signal<Hours>(rememberedHours());
   protected readonly says = (ms: number): string => momentText(new Date(ms).toISOString());
-  protected readonly local = computed(() => localMoment(new Date(this.at()).toISOString()).slice(0, 16));
+  protected readonly wishedAt = computed(() => new Date(this.at()).toISOString());
+  protected readonly byId = (_at: number, row: Row): string => row.id;
 
   protected readonly job = computed(() => this.jobs.find((j) => j.id === this.jobId())!);
   protected readonly wished = computed(() => this.wishedId() ?? this.job().wished);
@@ -197,19 +205,23 @@ export class PlanPage {
     this.wishedId.set(id);
   }
 
-  protected keyed(local: string): void {
-    const ms = new Date(local).getTime();
-    if (!Number.isNaN(ms)) this.at.set(ms);
+  protected keyed(at: string | null): void {
+    if (at !== null) this.at.set(Date.parse(at));
+  }
+
+  /** An hour of the day as the moment of today that the picker shows. */
+  protected hourAt(end: 'opens' | 'closes'): string {
+    const at = DateTime.fromISO(this.hours()[end]);
+    return at.isValid ? (at.toUTC().toISO() ?? '') : '';
+  }
+
+  protected setHour(end: 'opens' | 'closes', at: string | null): void {
+    if (at !== null) this.set({ [end]: DateTime.fromISO(at).toFormat('HH:mm') });
   }
 
   protected set(change: Partial<Hours>): void {
     this.hours.update((hours) => ({ ...hours, ...change }));
     if (this.hoursFault() === null) rememberHours(this.hours());
-  }
-
-  protected toggle(day: number): void {
-    const { days } = this.hours();
-    this.set({ days: days.includes(day) ? days.filter((d) => d !== day) : [...days, day] });
   }
 
   protected move(event: KeyboardEvent): void {

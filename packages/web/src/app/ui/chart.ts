@@ -63,7 +63,7 @@ const inks = (): Inks => {
     deep: ink('--deep'),
     now: ink('--now'),
     within: ink('--within'),
-    zone: ink('--within-zone'),
+    zone: ink('--zone'),
     out: ink('--out'),
     well: ink('--well'),
   };

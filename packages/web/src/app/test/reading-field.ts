@@ -1,27 +1,32 @@
 import type { ElementRef } from '@angular/core';
 import { ChangeDetectionStrategy, Component, computed, input, output, viewChild } from '@angular/core';
-import { nextStep, unitLabel, unitsFor, type Exchange, type Issue, type QtyField, say, type UnitId } from '@keen-mortar/core';
+import { unitLabel, unitsFor, type QtyField, type UnitId } from '@keen-mortar/core';
+import { ButtonDirective } from 'primeng/button';
+import { InputText } from 'primeng/inputtext';
+import { Choice } from '../ui/choice';
 
 const coarse = (): boolean => typeof matchMedia === 'function' && matchMedia('(pointer: coarse)').matches;
 
 /** One reading, large, its unit beside it. What was keyed stays as it was keyed, right or wrong. */
 @Component({
   selector: 'km-reading-field',
+  imports: [ButtonDirective, InputText, Choice],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <label [attr.for]="inputId()" [class.large]="!small()"
+    <label [attr.for]="inputId()"
       >{{ field().label }} <span class="soft">{{ hint() }}</span></label
     >
-    <div class="box" [class.small]="small()" [class.on]="inHand()" [class.bad]="worst()">
+    <div class="box" [class.small]="small()" [class.on]="inHand()" [class.wrong]="wrong()">
       <input
         #box
+        pInputText
         [id]="inputId()"
         class="fig"
         type="text"
         autocomplete="off"
         [attr.inputmode]="mode()"
-        [attr.aria-invalid]="worst() ? true : null"
-        [attr.aria-describedby]="issues().length > 0 ? inputId() + '-why' : null"
+        [attr.aria-invalid]="wrong() ? true : null"
+        [attr.aria-describedby]="wrong() ? inputId() + '-why' : null"
         [value]="text()"
         maxlength="40"
         (input)="typed.emit(box.value)"
@@ -29,55 +34,30 @@ const coarse = (): boolean => typeof matchMedia === 'function' && matchMedia('(p
         (keydown.enter)="$event.preventDefault(); done.emit()"
       />
       @if (timeable()) {
-        <button type="button" class="watch" (pointerdown)="$event.preventDefault()" (click)="timed.emit()">
+        <button type="button" pButton [text]="true" class="link watch" (pointerdown)="$event.preventDefault()" (click)="timed.emit()">
           {{ running() ? 'stop' : 'time it' }}
         </button>
       }
       @if (units().length > 1) {
-        <select [value]="unit()" [attr.aria-label]="'Unit of ' + field().label" (change)="unitChosen.emit($any($event.target).value)">
-          @for (u of units(); track u) {
-            <option [value]="u" [selected]="u === unit()">{{ label(u) }}</option>
-          }
-        </select>
+        <km-choice [label]="'Unit of ' + field().label" [quiet]="true" [options]="units()" [value]="unit()" (chosen)="choose($event)" />
       } @else {
-        <span class="one soft">{{ label(unit()) }}</span>
+        <span class="one soft">{{ units()[0]?.label }}</span>
       }
     </div>
-    @if (issues().length > 0) {
-      <div [id]="inputId() + '-why'" class="why">
-        @for (issue of issues(); track issue.code) {
-          <p>
-            {{ sentence(issue) }}
-            @if (issue.offer; as offer) {
-              <button type="button" class="offer" (click)="offered.emit({ text: offer.text, unit: offer.unit })">
-                Meant {{ offer.text }} {{ label(offer.unit) }}?
-              </button>
-            }
-            @if (issue.exchange; as pair) {
-              <button type="button" class="offer" data-testid="exchange" (click)="exchanged.emit(pair)">{{ exchangeWords() }}</button>
-            }
-          </p>
-        }
-      </div>
-    }
   `,
   styles: `
     :host {
-      display: block;
+      display: grid;
+      grid-template-rows: 1fr auto;
       min-width: 0;
     }
     label {
-      display: block;
+      align-self: end;
       font-size: 14.5px;
-      margin-bottom: 3px;
-      min-height: 20px;
+      padding-bottom: 3px;
     }
-    /* Its hint stands below the name: boxes of one row stand in line. */
-    .large {
-      display: flex;
-      flex-direction: column;
-      justify-content: end;
-      min-height: 42px;
+    label span {
+      display: inline-block;
     }
     .box {
       display: flex;
@@ -85,12 +65,22 @@ const coarse = (): boolean => typeof matchMedia === 'function' && matchMedia('(p
       border: 1px solid var(--rule);
       background: var(--well);
       min-height: 60px;
-      padding: 2px;
     }
+    /* Drawn inside: a field in hand, or a wrong one, moves nothing. */
     .box.on,
     .box:focus-within {
-      border: 3px solid var(--now);
-      padding: 0;
+      border-color: var(--now);
+      box-shadow: inset 0 0 0 2px var(--now);
+    }
+    .box.wrong {
+      border-color: var(--out);
+      box-shadow: inset 0 0 0 2px var(--out);
+    }
+    .box.wrong:focus-within,
+    .box.wrong.on {
+      box-shadow:
+        inset 0 0 0 2px var(--out),
+        0 0 0 3px var(--now-line);
     }
     input {
       flex: 1;
@@ -100,51 +90,36 @@ const coarse = (): boolean => typeof matchMedia === 'function' && matchMedia('(p
       background: none;
       font-size: 27px;
       padding: 0 4px 0 12px;
+      box-shadow: none;
     }
     input:focus {
       outline: none;
     }
-    select,
     .one {
-      border: 0;
-      background: none;
-      color: var(--soft);
-      min-width: 44px;
-      padding: 0 8px 0 2px;
-      align-self: stretch;
+      min-width: 34px;
+      padding: 0 10px 0 2px;
+      display: flex;
+      align-items: center;
+    }
+    km-choice {
       display: flex;
       align-items: center;
     }
     .box.small {
-      min-height: 50px;
+      min-height: 48px;
     }
     .box.small input {
       font-size: 19px;
     }
     .watch {
-      border: 0;
-      border-left: 1px solid var(--hair);
-      background: none;
-      min-width: 60px;
-      color: var(--deep);
-      text-decoration: underline;
-      cursor: pointer;
+      flex: none;
       font-size: 14.5px;
+      color: var(--deep);
     }
     @media print {
       .watch {
         display: none;
       }
-    }
-    .bad {
-      border-color: var(--now);
-      border-width: 2px;
-      padding: 1px;
-    }
-    .why {
-      color: var(--now);
-      font-size: 14.5px;
-      margin-top: 4px;
     }
   `,
 })
@@ -157,13 +132,10 @@ export class ReadingField {
   readonly inHand = input(false);
   readonly small = input(false);
   readonly running = input(false);
-  readonly issues = input<readonly Issue[]>([]);
+  /** What is wrong with it is said at `<inputId>-why`. */
+  readonly wrong = input(false);
   readonly typed = output<string>();
   readonly unitChosen = output<UnitId>();
-  /** How an exchange with another reading is offered, in words. */
-  readonly exchangeWords = input('Exchange the two');
-  readonly offered = output<{ text: string; unit: UnitId }>();
-  readonly exchanged = output<Exchange>();
   readonly taken = output();
   readonly done = output();
   readonly timed = output();
@@ -177,14 +149,17 @@ export class ReadingField {
     return this.field().dimension === 'length' || this.field().sieve ? 'text' : 'decimal';
   });
   /** What is offered, and the unit that stands there: one that was taken from an offer is one of them. */
-  protected readonly units = computed(() => [...new Set([...unitsFor(this.field()), this.unit()])]);
+  protected readonly units = computed(
+    () => [...new Set([...unitsFor(this.field()), this.unit()])].map((id) => ({ id, label: unitLabel(id) })),
+    {
+      equal: (a, b) => a.length === b.length && a.every(({ id }, i) => id === b[i]!.id),
+    },
+  );
   /** Nobody holds a stopwatch to days. */
   protected readonly timeable = computed(() => this.field().dimension === 'time' && (this.unit() === 's' || this.unit() === 'min'));
-  protected readonly worst = computed(() => this.issues().length > 0);
-  protected readonly label = unitLabel;
 
-  protected sentence(issue: Issue): string {
-    return [say(issue.code, issue.params), nextStep(issue.code, issue.params)].filter(Boolean).join(' ');
+  protected choose(unit: string): void {
+    this.unitChosen.emit(unit as UnitId);
   }
 
   focus(): void {

@@ -14,7 +14,7 @@ import { left, type Fuse } from '@keen-mortar/core';
       <line x1="0" x2="100%" y1="6" y2="6" stroke="var(--rule)" stroke-dasharray="2 3" />
       @if (fuse().left > 0) {
         <line x1="0" [attr.x2]="percent()" y1="6" y2="6" stroke-width="6" [attr.stroke]="colour()" />
-        <circle [attr.cx]="percent()" cy="6" r="5" [attr.fill]="colour()" />
+        <circle [attr.cx]="percent()" cy="6" r="5.5" [attr.fill]="colour()" />
       }
     </svg>
     @if (fuse().state === 'missed') {
@@ -29,20 +29,35 @@ import { left, type Fuse } from '@keen-mortar/core';
     .t {
       display: flex;
       justify-content: space-between;
+      align-items: baseline;
       gap: 8px;
-      font-size: 14.5px;
+      font-size: 15px;
     }
     .t b {
       white-space: nowrap;
+      font-size: 23px;
+      line-height: 1.1;
+      letter-spacing: -0.04em;
     }
     .hot,
     .hot b {
       color: var(--now);
     }
+    .hot span {
+      font-weight: 700;
+    }
     svg {
       display: block;
       margin-top: 3px;
       overflow: visible;
+    }
+    :host(.big) .t b {
+      font-size: 44px;
+      font-weight: 750;
+    }
+    :host(.big) .t span {
+      font-size: 17px;
+      font-weight: 720;
     }
   `,
 })

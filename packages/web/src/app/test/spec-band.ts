@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import { marginWords, unitLabel, type ResultValue, type Verdict } from '@keen-mortar/core';
-import { VERDICT_WORDS, VerdictShape } from './verdict-shape';
+import { VERDICT_WORDS, VerdictShape } from '../ui/verdict-shape';
 
 const WIDTH = 640;
 const PAD = 14;
@@ -33,27 +33,39 @@ const numberOr = (text: string | undefined | null): number | null => (text === u
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="says">
-      <km-verdict-shape [state]="verdict().state" [side]="verdict().side" [marked]="verdict().validity === 'marked'" [size]="26" />
       @if (showLabel()) {
         <span class="what">{{ result().label }}</span>
       }
       <span class="fig value" data-testid="reported">{{ shown() }}</span>
+      <km-verdict-shape [state]="verdict().state" [side]="verdict().side" [marked]="verdict().validity === 'marked'" [size]="24" />
       <span [class]="'words ' + verdict().state">{{ words() }}</span>
     </div>
     @if (verdict().limit) {
-      <svg [attr.viewBox]="'0 0 ' + width + ' 56'" preserveAspectRatio="none" aria-hidden="true">
-        <line [attr.x1]="pad" [attr.x2]="width - pad" y1="26" y2="26" stroke="var(--rule)" vector-effect="non-scaling-stroke" />
-        <rect [attr.x]="zone().x" y="16" [attr.width]="zone().w" height="20" fill="var(--within-zone)" />
-        @for (x of fringe(); track x) {
-          <path [attr.d]="'M' + x + ' 16v20'" stroke="var(--within)" stroke-width="1.2" vector-effect="non-scaling-stroke" />
-        }
-        @for (end of ends(); track end.x) {
-          <path [attr.d]="'M' + end.x + ' 11v30'" stroke="var(--within)" stroke-width="3" vector-effect="non-scaling-stroke" />
-        }
+      <div class="line">
+        <svg [attr.viewBox]="'0 0 ' + width + ' 56'" preserveAspectRatio="none" aria-hidden="true">
+          <line [attr.x1]="pad" [attr.x2]="width - pad" y1="26" y2="26" stroke="var(--rule)" vector-effect="non-scaling-stroke" />
+          <rect [attr.x]="zone().x" y="16" [attr.width]="zone().w" height="20" fill="var(--zone)" />
+          @for (x of fringe(); track x) {
+            <path [attr.d]="'M' + x + ' 16v20'" stroke="var(--within)" stroke-width="1.2" vector-effect="non-scaling-stroke" />
+          }
+          @for (end of ends(); track end.x) {
+            <path [attr.d]="'M' + end.x + ' 11v30'" stroke="var(--within)" stroke-width="3" vector-effect="non-scaling-stroke" />
+          }
+          @if (pin(); as x) {
+            <path [attr.d]="'M' + x + ' 6v34'" stroke="var(--ink)" stroke-width="3" vector-effect="non-scaling-stroke" />
+          }
+        </svg>
         @if (pin(); as x) {
-          <path [attr.d]="'M' + x + ' 2v48'" stroke="var(--ink)" stroke-width="3" vector-effect="non-scaling-stroke" />
+          <km-verdict-shape
+            class="pin"
+            aria-hidden="true"
+            [style.left.%]="(x / width) * 100"
+            [state]="verdict().state"
+            [side]="verdict().side"
+            [size]="20"
+          />
         }
-      </svg>
+      </div>
       <div class="limits fig">
         @for (end of ends(); track end.x) {
           <span [style.left.%]="(end.x / width) * 100">{{ end.text }}</span>
@@ -73,10 +85,28 @@ const numberOr = (text: string | undefined | null): number | null => (text === u
       gap: 2px 12px;
     }
     .value {
-      font-size: 26px;
+      font-size: 38px;
+      font-weight: 700;
+      letter-spacing: -0.03em;
+      line-height: 1.1;
+    }
+    .what {
+      flex: 1 0 100%;
+      font-size: 15px;
+      font-weight: 720;
     }
     .words {
       font-weight: 700;
+      font-size: 16px;
+    }
+    .line {
+      position: relative;
+      padding-top: 4px;
+    }
+    .pin {
+      position: absolute;
+      top: -4px;
+      transform: translateX(-50%);
     }
     svg {
       display: block;

@@ -1,0 +1,84 @@
+import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
+import { nextStep, say, unitLabel, type Exchange, type Issue, type UnitId } from '@keen-mortar/core';
+import { ButtonDirective } from 'primeng/button';
+
+/** What is wrong with one reading. */
+export interface Fault {
+  readonly id: string;
+  /** Of the element that the field’s description points to. */
+  readonly inputId: string;
+  readonly label: string;
+  readonly issues: readonly Issue[];
+  /** How an exchange with another reading is offered, in words. */
+  readonly exchangeWords: string;
+}
+
+/** What is wrong with the readings above, each by its name, in room that was kept for it: nothing moves. */
+@Component({
+  selector: 'km-faults',
+  imports: [ButtonDirective],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @for (f of faults(); track f.id) {
+      <div [id]="f.inputId + '-why'" class="one">
+        @for (issue of f.issues; track issue.code) {
+          <p>
+            <b>{{ f.label }}:</b> {{ sentence(issue) }}
+            @if (issue.offer; as offer) {
+              <button
+                type="button"
+                pButton
+                [outlined]="true"
+                severity="warn"
+                class="offer"
+                (click)="offered.emit({ id: f.id, text: offer.text, unit: offer.unit })"
+              >
+                Meant {{ offer.text }} {{ label(offer.unit) }}?
+              </button>
+            }
+            @if (issue.exchange; as pair) {
+              <button
+                type="button"
+                pButton
+                [outlined]="true"
+                severity="warn"
+                class="offer"
+                data-testid="exchange"
+                (click)="exchanged.emit(pair)"
+              >
+                {{ f.exchangeWords || 'Exchange the two' }}
+              </button>
+            }
+          </p>
+        }
+      </div>
+    }
+  `,
+  styles: `
+    :host {
+      display: grid;
+      align-content: start;
+      gap: 2px;
+      /* What is wrong with one reading has room here before it is said. */
+      min-height: var(--faults-room, 46px);
+    }
+    p {
+      display: flex;
+      flex-wrap: wrap;
+      align-items: center;
+      gap: 2px 10px;
+      color: var(--out);
+      font-size: 15px;
+    }
+  `,
+})
+export class Faults {
+  readonly faults = input.required<readonly Fault[]>();
+  readonly offered = output<{ id: string; text: string; unit: UnitId }>();
+  readonly exchanged = output<Exchange>();
+  protected readonly label = unitLabel;
+
+  protected sentence(issue: Issue): string {
+    return [say(issue.code, issue.params), nextStep(issue.code, issue.params)].filter(Boolean).join(' ');
+  }
+}

@@ -1,0 +1,83 @@
+import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { RadioButton } from 'primeng/radiobutton';
+import type { Option } from '../ui/choice';
+import { SLUMP_SHAPES, SlumpShape } from './slump-shape';
+
+/** One of a few looks, each with its drawing where there is one: large enough for gloves. */
+@Component({
+  selector: 'km-shapes',
+  imports: [RadioButton, FormsModule, SlumpShape],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <fieldset [disabled]="disabled()">
+      <legend class="unseen">{{ label() }}</legend>
+      @for (o of options(); track o.id) {
+        <label class="sh" [class.on]="value() === o.id">
+          <p-radiobutton
+            [name]="name()"
+            [inputId]="name() + '-' + o.id"
+            [value]="o.id"
+            [disabled]="disabled()"
+            [ngModel]="value()"
+            (ngModelChange)="chosen.emit(o.id)"
+            [ngModelOptions]="{ standalone: true }"
+          />
+          @if (drawn()) {
+            <km-slump-shape [shape]="o.id" />
+          }
+          <span>{{ o.label }}</span>
+        </label>
+      }
+    </fieldset>
+  `,
+  styles: `
+    fieldset {
+      border: 0;
+      margin: 0;
+      padding: 0;
+      display: grid;
+      grid-template-columns: repeat(auto-fit, minmax(84px, 1fr));
+      gap: 8px;
+    }
+    .sh {
+      border: 1px solid var(--rule);
+      background: var(--well);
+      padding: 6px 4px;
+      min-height: 48px;
+      text-align: center;
+      font-size: 14.5px;
+      cursor: pointer;
+      position: relative;
+      display: grid;
+      align-content: end;
+    }
+    /* The whole card is the target; its border says what is chosen. */
+    p-radiobutton {
+      position: absolute;
+      inset: 0;
+      width: auto;
+      height: auto;
+      opacity: 0;
+    }
+    .sh.on {
+      border-color: var(--deep);
+      box-shadow: inset 0 0 0 2px var(--deep);
+      background: var(--deep-wash);
+      font-weight: 700;
+    }
+    .sh:focus-within {
+      outline: 3px solid var(--deep);
+      outline-offset: 2px;
+    }
+  `,
+})
+export class Shapes {
+  readonly label = input.required<string>();
+  readonly name = input.required<string>();
+  readonly options = input.required<readonly Option[]>();
+  readonly value = input.required<string>();
+  readonly disabled = input(false);
+  readonly chosen = output<string>();
+  protected readonly drawn = computed(() => this.options().every((o) => SLUMP_SHAPES.has(o.id)));
+}
