@@ -1,7 +1,7 @@
 import { fork, execFile, type ChildProcess } from 'node:child_process';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
-import type { Browser, Page } from '@playwright/test';
+import type { Browser, Locator, Page } from '@playwright/test';
 import { createConnection, type RowDataPacket } from 'mysql2/promise';
 
 const DIST = join(import.meta.dirname, '../dist');
@@ -71,6 +71,30 @@ export class App {
   }
 }
 
+/** Chooses one of a list that opens. */
+export async function choose(within: Page | Locator, name: string, option: string | RegExp): Promise<void> {
+  const page = 'page' in within ? within.page() : within;
+  await within.getByRole('combobox', { name, exact: true }).click();
+  await page.getByRole('option', { name: option, exact: typeof option === 'string' }).click();
+}
+
+/** So many minutes ago on the clocks of a zone, as a ticket prints it. */
+const minutesAgo = (minutes: number, timeZone: string): string =>
+  new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit', timeZone }).format(new Date(Date.now() - minutes * 60_000));
+
+/** Keys a moment as a person does, key by key. */
+export async function keyMoment(box: Locator, text: string): Promise<void> {
+  await box.click();
+  await box.press('Control+a');
+  await box.pressSequentially(text);
+  await box.press('Tab');
+}
+
+/** Keys when the load was batched. */
+export async function batched(page: Page, minutes: number, timeZone: string): Promise<void> {
+  await keyMoment(page.getByLabel('Batched at'), minutesAgo(minutes, timeZone));
+}
+
 /** A new load of today's pour with its ticket keyed, for a test of its own. */
 export async function newLoad(page: Page, number: number): Promise<void> {
   await page.goto(page.url().replace(/\/(pours|samples).*/, '/pours'));
@@ -79,6 +103,7 @@ export async function newLoad(page: Page, number: number): Promise<void> {
   await page.getByLabel('Load number').fill(String(number));
   await page.getByLabel('Ticket').fill(`F-${5000 + number}`);
   await page.getByLabel('Truck').fill('Truck 3');
+  await batched(page, 20, Intl.DateTimeFormat().resolvedOptions().timeZone);
   await page.getByLabel('Volume ordered').fill('6.0');
   const weights = { Cement: '2037', 'Fly ash': '361', Water: '959', 'Brackdown sand': '4349', 'Pellick stone': '6002', Admixtures: '12' };
   for (const [name, mass] of Object.entries(weights)) await page.getByLabel(`Weighed ${name}`, { exact: true }).fill(mass);

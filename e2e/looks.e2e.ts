@@ -1,5 +1,5 @@
 import { expect, test as it } from '@playwright/test';
-import { App, test } from './app';
+import { App, choose, test } from './app';
 import { seriousOf } from './axe';
 
 /** Compressed first load, kB: JS, CSS and fonts of the first place. */
@@ -17,7 +17,7 @@ it('nothing serious for axe, on every view, in every theme', async ({ browser })
   const page = await app.device(browser, /Oakhanger/);
   for (const theme of ['light', 'dark', 'glare']) {
     await page.goto(`${app.url}/pours`);
-    await page.getByLabel('Theme').selectOption(theme);
+    await choose(page, 'Theme', theme);
     await page.getByText('Boardwalk span 3').waitFor();
     expect(await seriousOf(page), `pours, ${theme}`).toEqual([]);
     await page.getByText('Boardwalk span 3').click();
@@ -55,7 +55,7 @@ it('teaches when empty, and says what is wrong when something is not there', asy
     .getByLabel('What is placed')
     .fill('Abutment blinding with a name that goes on for longer than anybody would read on a wet morning');
   await page.getByLabel('Where').fill('South bank');
-  await page.getByLabel('Mix').selectOption({ label: 'P-40S Pier mix 40 S' });
+  await choose(page, 'Mix', 'P-40S Pier mix 40 S');
   await page.getByLabel('Volume planned').fill('4,5');
   await page.getByRole('button', { name: 'Make this pour' }).click();
   await expect(page.getByText('Key a volume like 36 or 7.5.')).toBeVisible();

@@ -1,5 +1,5 @@
 import { expect, test as it } from '@playwright/test';
-import { App, field, keep, newLoad, takeSample, test } from './app';
+import { App, choose, field, keep, newLoad, takeSample, test } from './app';
 
 const app = new App();
 
@@ -52,7 +52,7 @@ it('from a ticket to kept verdicts, with a second person looking on and a server
   await page.getByRole('button', { name: 'Meant 8.5 in?' }).click();
   await expect(page.locator('[data-result="slump"]')).toContainText('85 mm');
   await field(page, 'centre').fill('204');
-  await page.getByLabel('Unit of Height of the displaced centre').selectOption('mm');
+  await choose(page, 'Unit of Height of the displaced centre', 'mm');
   await expect(page.locator('[data-result="slump"]')).toContainText('within, 20 mm above the lower limit');
   await expect(page.locator('km-working')).toContainText('300 − 204');
   await keep(page).click();
@@ -169,6 +169,7 @@ it('with the keyboard only, from choosing a person to a kept slump', async ({ br
   await page.getByRole('button', { name: /Sallow/ }).waitFor();
   await tabTo(/Sallow/);
   await keys.press('Enter');
+  await page.waitForURL('**/pours');
   await page.getByText('Boardwalk span 4').waitFor();
   await tabTo(/Boardwalk span 4/);
   await keys.press('Enter');
@@ -211,7 +212,7 @@ it('with gloves: the own keypad keys, changes the unit, goes on', async ({ brows
     await pad.getByRole('button', { name: key, exact: true }).tap();
   await expect(field(page, 'centre')).toHaveValue('8 1/4');
   await pad.getByRole('button', { name: 'next unit' }).tap();
-  await expect(page.getByLabel('Unit of Height of the displaced centre')).toHaveValue('in');
+  await expect(page.getByRole('combobox', { name: 'Unit of Height of the displaced centre' })).toHaveText('in');
   await page.getByRole('radio', { name: 'True' }).check();
   // 300 − 8.25 · 25.4 = 90.45 mm.
   await expect(page.locator('[data-result="slump"]')).toContainText('90 mm');

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { expect, test as it, type Page } from '@playwright/test';
 import { exampleOf } from '../packages/core/src/examples/index';
 import { answerText, evaluate, METHODS, methodById, type AnyMethod, type Evaluation, type ResultField } from '../packages/core/src/index';
-import { App, field, keep, newLoad, takeSample, test } from './app';
+import { App, choose, field, keep, keyMoment, newLoad, takeSample, test } from './app';
 import { seriousOf } from './axe';
 
 const app = new App();
@@ -116,7 +116,7 @@ it('over the sheet: filled with what is in hand, closes without a trace, and han
   await page.keyboard.press('/');
   const over = page.getByRole('dialog', { name: 'Scratch' });
   await expect(over.getByRole('heading', { name: 'Slump', exact: true })).toBeVisible();
-  await over.locator('[data-field="shape"]').selectOption('true');
+  await choose(over, 'Shape of the slump', 'True');
   await over.locator('#scratch-centre').fill('204');
   await expect(over.locator('[data-result="slump"]')).toContainText('95');
   // As a page it has the same readings.
@@ -134,7 +134,7 @@ it('over the sheet: filled with what is in hand, closes without a trace, and han
   const rows = await app.count('SELECT COUNT(*) FROM reading');
   await test(page, 'slump').click();
   await page.getByTestId('scratch').click();
-  await over.locator('[data-field="shape"]').selectOption('true');
+  await choose(over, 'Shape of the slump', 'True');
   await over.locator('#scratch-centre').fill('204');
   await over.getByTestId('take').click();
   await expect(over).toHaveCount(0);
@@ -167,7 +167,7 @@ it('gradation: a spreadsheet is pasted, stands against its band, and is taken ba
   await expect(page.getByTestId('said')).toContainText('8 rows pasted');
   await expect(result(page, 'fineness')).toContainText('2.83');
   await expect(page.locator('[data-answer="reported"]').nth(7)).toHaveText('2.6');
-  await page.getByTestId('band').selectOption('fine');
+  await choose(page, 'Band', 'Fine aggregate');
   await expect(page.getByTestId('against')).toHaveText('within the band');
   await expect(page.locator('canvas')).toHaveAttribute('aria-label', /4\.75 mm 98 %/);
   await cell(page, '2.1').fill('157.1');
@@ -252,7 +252,7 @@ it('panels show what the core says: drying, tree, trace, pairs, impacts, map, pr
   await expect(page.locator('[data-out="true"]')).toHaveCount(thrown.length);
 
   await open(page, 'half-cell-map');
-  await page.locator('[data-field="electrode"]').selectOption('cse');
+  await choose(page, methodById('half-cell-map')!.fields['electrode']!.label, /^Copper/);
   await page.locator('#scratch-temperature').fill('22.2');
   await page.locator('#scratch-spacing').fill('0.6');
   await paste(page, '0.0', '-120\t-150\t-180\n-160\t-260\t-210\n-150\t-\t-370');
@@ -263,13 +263,13 @@ it('panels show what the core says: drying, tree, trace, pairs, impacts, map, pr
 
   await onExample(page, 'length-series');
   await expect(page.locator('canvas')).toHaveAttribute('aria-label', /56 d -0\.037 %/);
-  await page.getByTestId('age-scale').selectOption('root');
+  await page.getByTestId('age-scale').getByText('square root of age').click();
 
   await onExample(page, 'constant-head');
   await expect(page.locator('canvas')).toHaveAttribute('aria-label', /steady from 3600 s/);
 
   await onExample(page, 'trial-batch');
-  await page.locator('km-weigh-up input').first().check();
+  await page.locator('km-weigh-up input').first().check({ force: true });
   await expect(page.getByTestId('weighed')).toHaveText('1 of 6');
 });
 
@@ -304,8 +304,8 @@ it('plans backwards: the soak falls where it must, the bead moves by keys, a clo
 }) => {
   await page.goto(`${app.url}/scratch/plan`);
   // Wednesday 7:00, in the browser's own zone.
-  await page.getByTestId('wished-at').fill('2026-12-02T07:00');
-  await page.getByTestId('wished-at').dispatchEvent('change');
+  const at = (id: string, text: string): Promise<void> => keyMoment(page.locator(`#${id}`), text);
+  await at('wished-at', '2 Dec 2026 07:00');
   const row = (id: string) => page.locator(`[data-event="${id}"] td`);
   await expect(row('soak').nth(1)).toContainText('1 Dec 2026, 12:00');
   await expect(row('soak').nth(2)).toContainText('1 Dec 2026, 16:00');
@@ -317,11 +317,9 @@ it('plans backwards: the soak falls where it must, the bead moves by keys, a clo
   expect(text).toContain('BEGIN:VCALENDAR');
   expect(text.match(/BEGIN:VEVENT/g)?.length).toBe(7);
   expect(text).toContain('SUMMARY:Into the water');
-  await page.getByTestId('wished-at').fill('2026-12-02T22:00');
-  await page.getByTestId('wished-at').dispatchEvent('change');
+  await at('wished-at', '2 Dec 2026 22:00');
   await expect(page.getByTestId('conflict')).toContainText('when the lab is closed');
-  await page.getByTestId('closes').fill('06:00');
-  await page.getByTestId('closes').dispatchEvent('change');
+  await at('closes', '06:00');
   await expect(page.getByText('The lab closes before it opens.')).toBeVisible();
 });
 

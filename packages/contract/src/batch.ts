@@ -1,5 +1,5 @@
 import { convert, decimalText, dimensionOf, exact, significant, unitLabel, type Exact, type UnitId } from '@keen-mortar/core';
-import type { Load, MaterialRole, Revision } from './resources.js';
+import type { Amount, Load, MaterialRole, Revision } from './resources.js';
 
 type Ticket = Pick<Load, 'materials' | 'water'>;
 
@@ -55,6 +55,18 @@ const asKg = (parts: readonly Exact[]): { text: string; unit: 'kg' } => {
   const sum = parts.reduce((a, b) => a.add(b), exact('0'));
   return { text: decimalText(sum) ?? significant(sum, 12), unit: 'kg' };
 };
+
+/** What the design wants of an ingredient for a volume: its mass stands for a cubic metre, or in pounds for a cubic yard. */
+export function designMass(perVolume: Amount, volume: Amount, unit: UnitId): Exact {
+  const per: UnitId = perVolume.unit === 'lb' ? 'yd3' : 'm3';
+  return convert(exact(perVolume.text), perVolume.unit, unit).mul(convert(exact(volume.text), volume.unit, per));
+}
+
+/** The revision that was in force at a moment; undefined where none was yet. */
+export const revisionAt = <R extends Pick<Revision, 'effectiveFrom' | 'number'>>(revisions: readonly R[], at: number): R | undefined =>
+  [...revisions]
+    .sort((a, b) => Date.parse(a.effectiveFrom) - Date.parse(b.effectiveFrom) || a.number - b.number)
+    .findLast((r) => Date.parse(r.effectiveFrom) <= at);
 
 /** Mass of all materials of these kinds, kg. */
 export const massOf = (load: Ticket, ...roles: MaterialRole[]): { text: string; unit: 'kg' } =>

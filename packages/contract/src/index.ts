@@ -47,7 +47,7 @@ export {
   type Test,
   type WaterAddition,
 } from './resources.js';
-export { batchOf, massOf, waterAdded } from './batch.js';
+export { batchOf, designMass, massOf, revisionAt, waterAdded } from './batch.js';
 export { compositeOf } from './composite.js';
 export { wholeOf, type Made, type Whole } from './whole.js';
 export { entriesOf, eventsOf, inForce, situation, type Entry, type Situation } from './situation.js';

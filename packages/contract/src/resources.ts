@@ -277,6 +277,7 @@ export interface Load extends Omit<NewLoad, 'by'> {
 
 /** One mark on the pour's list: a property of the load and where it stands. */
 export interface Mark {
+  readonly method: string;
   readonly result: string;
   readonly label: string;
   readonly state: string;

@@ -96,6 +96,7 @@ export {
   type Verdict,
   type VerdictState,
 } from './limits/verdict.js';
+export { ticketRemarks, type TicketLine, type TicketRemark } from './judgement/ticket.js';
 export {
   asksForAnother,
   judgeTurn,

@@ -283,14 +283,17 @@ function marksOf(standing: readonly StandingRow[]): Mark[] {
     byResult.set(key, [...(byResult.get(key) ?? []), row]);
   }
   return [...byResult.values()].flatMap((same) => {
-    const row = same[0]!;
-    const field = methodById(row.method)?.results[row.result];
+    const field = methodById(same[0]!.method)?.results[same[0]!.result];
     if (field?.property === undefined) return [];
+    const state = worst(same.map((s) => s.state ?? 'unjudged'));
+    // Value and state are of one test: the newest of those that stand worst.
+    const row = same.findLast((s) => (s.state ?? 'unjudged') === state) ?? same[0]!;
     return [
       {
+        method: row.method,
         result: row.result,
         label: field.label,
-        state: worst(same.map((s) => s.state ?? 'unjudged')),
+        state,
         validity: row.validity,
         reported: row.reported_text,
         unit: unitLabel(row.unit),

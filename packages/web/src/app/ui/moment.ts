@@ -39,6 +39,9 @@ const fromWall = (at: Date, zone: string): DateTime =>
       [fluid]="true"
       [firstDayOfWeek]="1"
       [keepInvalid]="true"
+      [showOnFocus]="false"
+      [showIcon]="!disabled()"
+      iconDisplay="input"
       [inputStyleClass]="look()"
       [ngModel]="wall()"
       (ngModelChange)="given($event)"
@@ -86,12 +89,20 @@ export class Moment {
     { equal: (a, b) => a?.getTime() === b?.getTime() },
   );
 
+  /** A time of day keeps the day that it is on; a first one is on today, where the zone is. */
+  private timeOf(wall: Date): string | null {
+    const day = this.at() ?? DateTime.now().setZone(this.zone());
+    const time = { hour: wall.getHours(), minute: wall.getMinutes(), second: wall.getSeconds(), millisecond: 0 };
+    return day.set(time).toUTC().toISO();
+  }
+
   protected readonly now = (): string | null => DateTime.utc().toISO();
 
   protected given(wall: Date | string | null): void {
     // While it is being keyed the text is no date yet: what was there stays until it is one.
     if (typeof wall === 'string') return;
     if (wall === null) this.chosen.emit(null);
+    else if (this.of() === 'time') this.chosen.emit(this.timeOf(wall));
     else if (this.of() === 'day') this.chosen.emit(DateTime.fromJSDate(wall).toISODate());
     else this.chosen.emit(fromWall(wall, this.zone()).toUTC().toISO());
   }

@@ -7,6 +7,7 @@ import { of, throwError, type Observable } from 'rxjs';
 import { Api, isAway, problemOf } from '../../api/api';
 import { hand } from '../../state/hand';
 import { session, SessionActions, project as chosenProject, nameOf } from '../../state/session';
+import { pickMoment } from '../../testing/kit';
 import { mix, PERSON, pourDetail, project } from '../../testing/sample';
 import { LoadForm } from './load-form';
 import { PourForm } from './pour-form';
@@ -32,6 +33,7 @@ describe('the forms of a pour', () => {
 
   beforeEach(() => {
     posted.length = 0;
+    localStorage.removeItem('km.ticket.pour');
     answer = () => of({ id: 'made' });
     TestBed.configureTestingModule({
       providers: [
@@ -55,11 +57,13 @@ describe('the forms of a pour', () => {
     await fixture.whenStable();
   }
   async function fill(name: string, value: string): Promise<void> {
-    const input = host.querySelector<HTMLInputElement | HTMLSelectElement>(`[name="${name}"], [aria-label="${name}"]`)!;
+    const input = host.querySelector<HTMLInputElement>(`input[name="${name}"], input[aria-label="${name}"]`)!;
     input.value = value;
-    input.dispatchEvent(new Event(input instanceof HTMLSelectElement ? 'change' : 'input'));
+    input.dispatchEvent(new Event('input'));
     await fixture.whenStable();
   }
+  /** As the truck came: half an hour ago. */
+  const batched = (): Promise<void> => pickMoment(fixture, 'Batched at', new Date(Date.now() - 1_800_000).toISOString());
   async function submit(): Promise<void> {
     host.querySelector('form')!.dispatchEvent(new Event('submit'));
     await fixture.whenStable();
@@ -97,6 +101,7 @@ describe('the forms of a pour', () => {
       ['Weighed Water', '959'],
     ] as const)
       await fill(name, value);
+    await batched();
     await submit();
     expect(posted.map((p) => p.path)).toEqual(['/pours/pour/loads']);
     expect(posted[0]?.body['materials']).toEqual([
@@ -104,6 +109,59 @@ describe('the forms of a pour', () => {
       { name: 'Water', role: 'water', actual: '959', unit: 'kg', target: '960' },
     ]);
     expect(posted[0]?.body['design']).toEqual({ text: '6.0', unit: 'm3' });
+  });
+
+  it('a ticket that does not look like its mix, or is on a load already, is asked about before it is kept', async () => {
+    await show(LoadForm, { pourId: 'pour' });
+    for (const [name, value] of [
+      ['ticket', pourDetail.loadList[0]!.ticket],
+      ['truck', '3'],
+      ['volume', '6.0'],
+      ['Weighed Cement', '960'],
+      ['Weighed Water', '2040'],
+    ] as const)
+      await fill(name, value);
+    await batched();
+    await submit();
+    expect(posted).toEqual([]);
+    const asks = host.querySelector('[data-testid="asks"]')!.textContent;
+    expect(asks).toContain(`Ticket ${pourDetail.loadList[0]!.ticket} is on load`);
+    expect(asks).toContain('Cement and Water look exchanged.');
+    host.querySelector<HTMLInputElement>('#sure')!.click();
+    await fixture.whenStable();
+    await submit();
+    expect(posted.length).toBe(1);
+  });
+
+  it('a batch time is what the ticket says: none is made up, and none ahead of now', async () => {
+    await show(LoadForm, { pourId: 'pour' });
+    await submit();
+    const faults = () => [...host.querySelectorAll('small')].map((s) => s.textContent).filter(Boolean);
+    expect(faults()).toContain('Key the batch time.');
+    await pickMoment(fixture, 'Batched at', new Date(Date.now() + 3_600_000).toISOString());
+    expect(faults()).toContain('This is ahead of now.');
+    host.querySelector<HTMLButtonElement>('.offer')!.click();
+    await fixture.whenStable();
+    expect(faults()).not.toContain('This is ahead of now.');
+  });
+
+  it('half a ticket is still there when the page comes back, and gone once it is kept', async () => {
+    await show(LoadForm, { pourId: 'pour' });
+    await fill('ticket', 'F-77');
+    await fill('Weighed Cement', '2037');
+    fixture.destroy();
+    await show(LoadForm, { pourId: 'pour' });
+    expect(host.querySelector<HTMLInputElement>('[name="ticket"]')!.value).toBe('F-77');
+    expect(host.querySelector<HTMLInputElement>('[aria-label="Weighed Cement"]')!.value).toBe('2037');
+    for (const [name, value] of [
+      ['truck', '3'],
+      ['volume', '6.0'],
+      ['Weighed Water', '959'],
+    ] as const)
+      await fill(name, value);
+    await batched();
+    await submit();
+    expect(localStorage.getItem('km.ticket.pour')).toBeNull();
   });
 
   it('a refused load shows the reason, and the second try is the same write', async () => {
@@ -124,6 +182,7 @@ describe('the forms of a pour', () => {
       ['Weighed Water', '959'],
     ] as const)
       await fill(name, value);
+    await batched();
     await submit();
     expect(host.querySelector('[role="alert"]')?.textContent).toContain('One with this number exists already.');
     await submit();
@@ -163,7 +222,7 @@ describe('the forms of a pour', () => {
   });
 
   it('a pour shows marks in their order and its limits in words', async () => {
-    const mark = { result: 'slump', label: 'Slump', state: 'out', validity: 'valid', reported: '160', unit: 'mm' };
+    const mark = { method: 'slump', result: 'slump', label: 'Slump', state: 'out', validity: 'valid', reported: '160', unit: 'mm' };
     const unjudged = { ...mark, result: 'cementContent', label: 'Cement content', state: 'unjudged' };
     const sampleList = [{ id: 's', label: 'Q-1', loadId: 'load', createdAt: '', by: PERSON.id, marks: [mark, unjudged] }];
     store.dispatch(PoursActions.pourLoaded({ pour: { ...pourDetail, sampleList } }));

@@ -1,196 +1,81 @@
-import { ButtonDirective } from 'primeng/button';
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
-import { FormsModule } from '@angular/forms';
+import { ChangeDetectionStrategy, Component, computed, effect, ElementRef, inject, input, signal, untracked } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { FormArray, FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
-import { newLoad, type Load, type Problem } from '@keen-mortar/contract';
-import { brief, convert, exact, decimal, unitLabel, type UnitId } from '@keen-mortar/core';
+import { designMass, newLoad, revisionAt, type Ingredient, type Load, type Problem } from '@keen-mortar/contract';
+import { brief, decimal, ticketRemarks, unitLabel, type Exact, type UnitId } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
+import { DateTime } from 'luxon';
+import { ButtonDirective } from 'primeng/button';
+import { Checkbox } from 'primeng/checkbox';
+import { InputText } from 'primeng/inputtext';
+import { TableModule } from 'primeng/table';
 import { Api, problemOf } from '../../api/api';
+import { zonedTime } from '../../parts/when';
 import { session } from '../../state/session';
+import { Field, FieldInput } from '../../ui/field';
+import { Moment } from '../../ui/moment';
+import { Pictogram } from '../../ui/pictogram';
+import { focusFault, ZodForm } from '../../ui/zod-form';
+import { forgetTicket, rememberedTicket, rememberTicket } from './half-keyed';
 import { pours, PoursActions } from './pours.state';
 
-interface MaterialLine {
-  readonly name: string;
-  readonly role: string;
-  readonly perVolume: { text: string; unit: UnitId };
-  readonly actual: string;
-  readonly moisture: string;
-  readonly absorption: string;
-}
+const text = (): FormControl<string> => new FormControl('', { nonNullable: true });
+const materialGroup = () => new FormGroup({ actual: text(), moisture: text(), absorption: text() });
 
 /** Only aggregates bring water with them. */
-const isDamp = (m: MaterialLine): boolean => m.role === 'fine' || m.role === 'coarse';
-
-const pad = (n: number): string => String(n).padStart(2, '0');
-const localTime = (at: Date): string => `${pad(at.getHours())}:${pad(at.getMinutes())}`;
+const isDamp = (m: Ingredient): boolean => m.role === 'fine' || m.role === 'coarse';
 
 /** A load's ticket: what yield and the truck's clock need. Materials come from the mix; the masses are the scaled ones. */
 @Component({
   selector: 'km-load-form',
-  imports: [FormsModule, RouterLink, ButtonDirective],
+  imports: [ReactiveFormsModule, RouterLink, ButtonDirective, Checkbox, InputText, TableModule, Field, FieldInput, Moment, Pictogram],
   changeDetection: ChangeDetectionStrategy.OnPush,
-  template: `
-    <div class="place">
-      <header>
-        <h1>New load</h1>
-        @if (pour(); as p) {
-          <a [routerLink]="['/pours', p.id]">{{ p.name }}</a><span class="soft">{{ p.mixName }}</span>
-        }
-      </header>
-      @if (problem(); as p) {
-        <div class="problem" role="alert">
-          <p>{{ p.detail }}</p>
-        </div>
-      }
-      <form class="form" (ngSubmit)="keep()">
-        <div class="row">
-          <label class="fld"
-            ><span>Load number</span><input name="number" inputmode="numeric" [class.bad]="at('number')" [(ngModel)]="number" /><small>{{
-              at('number')
-            }}</small></label
-          >
-          <label class="fld"
-            ><span>Ticket</span><input name="ticket" maxlength="40" [class.bad]="at('ticket')" [(ngModel)]="ticket" /><small>{{
-              at('ticket')
-            }}</small></label
-          >
-          <label class="fld"
-            ><span>Truck</span><input name="truck" maxlength="40" [class.bad]="at('truck')" [(ngModel)]="truck" /><small>{{
-              at('truck')
-            }}</small></label
-          >
-          <label class="fld"
-            ><span>Batched at</span><input name="batched" type="time" [class.bad]="at('batchedAt')" [(ngModel)]="batched" /><small>{{
-              at('batchedAt')
-            }}</small></label
-          >
-          <label class="fld">
-            <span>Volume ordered, {{ label(volumeUnit()) }}</span
-            ><input name="volume" inputmode="decimal" [class.bad]="at('design.text')" [(ngModel)]="volume" /><small>{{
-              at('design.text')
-            }}</small>
-          </label>
-        </div>
-        <table>
-          <caption class="unseen">
-            Batch weights
-          </caption>
-          <thead>
-            <tr>
-              <th scope="col">Material</th>
-              <th scope="col">Design for this volume</th>
-              <th scope="col">Weighed, {{ label(massUnit()) }}</th>
-              <th scope="col">Total moisture, %</th>
-              <th scope="col">Absorption, %</th>
-            </tr>
-          </thead>
-          <tbody>
-            @for (m of materials(); track m.name; let i = $index) {
-              <tr>
-                <td>{{ m.name }}</td>
-                <td class="fig">{{ target(m) }} {{ label(massUnit()) }}</td>
-                <td>
-                  <div class="fld">
-                    <input
-                      class="fig"
-                      [name]="'mass' + i"
-                      inputmode="decimal"
-                      [attr.aria-label]="'Weighed ' + m.name"
-                      [class.bad]="at('materials.' + i + '.actual')"
-                      [ngModel]="m.actual"
-                      (ngModelChange)="change(i, { actual: $event })"
-                    />
-                    <small>{{ at('materials.' + i + '.actual') }}</small>
-                  </div>
-                </td>
-                @for (k of dampness; track k) {
-                  <td>
-                    @if (damp(m)) {
-                      <div class="fld">
-                        <input
-                          class="fig short"
-                          [name]="k + i"
-                          inputmode="decimal"
-                          [attr.aria-label]="(k === 'moisture' ? 'Total moisture of ' : 'Absorption of ') + m.name"
-                          [class.bad]="at('materials.' + i + '.' + k)"
-                          [ngModel]="m[k]"
-                          (ngModelChange)="change(i, k === 'moisture' ? { moisture: $event } : { absorption: $event })"
-                        />
-                        <small>{{ at('materials.' + i + '.' + k) }}</small>
-                      </div>
-                    }
-                  </td>
-                }
-              </tr>
-            }
-          </tbody>
-        </table>
-        <p class="soft small">
-          Key the scaled weights, not the targets: yield from targets looks right and says nothing. Moistures as batched, on dry mass: they
-          decide how much water may be added on site. That water is keyed at the load afterwards.
-        </p>
-        <div class="row">
-          <button pButton type="submit" [disabled]="busy()">{{ busy() ? 'Keeping …' : 'Keep this ticket' }}</button>
-          <a pButton severity="secondary" [routerLink]="['/pours', pourId()]">Back</a>
-        </div>
-      </form>
-    </div>
-  `,
-  styles: `
-    table {
-      border-collapse: collapse;
-      max-width: 720px;
-    }
-    th {
-      text-align: left;
-      font-weight: 400;
-      font-size: 14.5px;
-      color: var(--soft);
-      padding: 4px 16px 4px 0;
-    }
-    td {
-      border-top: 1px solid var(--hair);
-      padding: 4px 16px 4px 0;
-    }
-    td input {
-      max-width: 150px;
-    }
-    td input.short {
-      max-width: 90px;
-    }
-    .row .fld {
-      flex: 0 1 165px;
-      min-width: 0;
-    }
-    .row .fld input {
-      width: 100%;
-      min-width: 0;
-    }
-  `,
+  templateUrl: './load-form.html',
+  styleUrl: './load-form.css',
 })
 export class LoadForm {
   private readonly store = inject(Store);
   private readonly api = inject(Api);
   private readonly router = inject(Router);
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   readonly pourId = input.required<string>();
   private readonly loaded = this.store.selectSignal(pours.selectPour);
   private readonly person = this.store.selectSignal(session.selectPersonId);
+  private readonly offset = this.store.selectSignal(session.selectOffset);
   protected readonly pour = computed(() => (this.loaded()?.id === this.pourId() ? this.loaded() : null));
 
-  protected readonly number = signal('');
-  protected readonly ticket = signal('');
-  protected readonly truck = signal('');
-  protected readonly batched = signal('');
-  protected readonly volume = signal('');
-  protected readonly materials = signal<readonly MaterialLine[]>([]);
+  protected readonly form = new FormGroup({
+    number: text(),
+    ticket: text(),
+    truck: text(),
+    volume: text(),
+    materials: new FormArray<ReturnType<typeof materialGroup>>([]),
+    sure: new FormControl(false, { nonNullable: true }),
+  });
+  private readonly keyed = toSignal(this.form.valueChanges, { initialValue: this.form.getRawValue() });
+  protected readonly check = new ZodForm(
+    this.form,
+    newLoad,
+    () => this.body(),
+    (path, message) => this.words(path, message),
+  );
+  /** What the ticket says; nothing until somebody has read it. */
+  protected readonly batchedAt = signal<string | null>(null);
   protected readonly busy = signal(false);
   protected readonly problem = signal<Problem | null>(null);
-  protected readonly faults = signal<Readonly<Record<string, string>>>({});
   protected readonly dampness = ['moisture', 'absorption'] as const;
   protected readonly label = unitLabel;
-  protected readonly system = computed(() => this.pour()?.project.system ?? 'si');
+  protected readonly zone = computed(() => this.pour()?.project.timezone ?? 'local');
+  private readonly system = computed(() => this.pour()?.project.system ?? 'si');
   protected readonly massUnit = computed((): UnitId => (this.system() === 'us' ? 'lb' : 'kg'));
   protected readonly volumeUnit = computed((): UnitId => (this.system() === 'us' ? 'yd3' : 'm3'));
+  /** The one that was in force when it was batched, which the record takes too. */
+  protected readonly revision = computed(() => {
+    const at = Date.parse(this.batchedAt() ?? '');
+    return revisionAt(this.pour()?.mix.revisions ?? [], Number.isNaN(at) ? this.serverNow() : at);
+  });
+  protected readonly rows = computed(() => [...(this.revision()?.ingredients ?? [])]);
   private readonly id = crypto.randomUUID();
   private filled = false;
 
@@ -200,89 +85,134 @@ export class LoadForm {
       untracked(() => this.store.dispatch(PoursActions.pourOpened({ pourId })));
     });
     effect(() => {
-      const p = this.pour();
-      if (!p || this.filled) return;
-      this.filled = true;
-      const revision = p.mix.revisions.at(-1);
+      const [p, rows] = [this.pour(), this.rows()];
+      if (!p) return;
       untracked(() => {
-        this.number.set(String(Math.max(0, ...p.loadList.map((l) => l.number)) + 1));
-        this.batched.set(localTime(new Date()));
-        this.volume.set(p.loadList.at(-1)?.design.text ?? '');
-        this.materials.set(
-          (revision?.ingredients ?? []).map((i) => ({
-            name: i.name,
-            role: i.role,
-            perVolume: i.mass,
-            actual: '',
-            moisture: '',
-            absorption: '',
-          })),
-        );
+        const { materials } = this.form.controls;
+        while (materials.length < rows.length) materials.push(materialGroup());
+        while (materials.length > rows.length) materials.removeAt(-1);
+        if (this.filled) return;
+        this.filled = true;
+        const half = rememberedTicket(p.id);
+        this.form.patchValue({
+          number: String(Math.max(0, ...p.loadList.map((l) => l.number)) + 1),
+          volume: p.loadList.at(-1)?.design.text ?? '',
+          ...half?.form,
+        });
+        this.batchedAt.set(half?.batchedAt ?? null);
       });
+    });
+    // Half a ticket outlives a reload and a flat battery.
+    effect(() => {
+      this.keyed();
+      const [p, batchedAt] = [this.pour(), this.batchedAt()];
+      if (p && this.form.dirty) rememberTicket(p.id, { form: this.form.getRawValue(), batchedAt });
     });
   }
 
-  /** Design mass for the volume ordered: what the scale should have shown. */
-  protected target(m: MaterialLine): string {
-    const volume = decimal(this.volume());
-    return volume ? brief(convert(exact(m.perVolume.text), m.perVolume.unit, this.massUnit()).mul(volume), 4) : '…';
+  private serverNow(): number {
+    return Date.now() + this.offset();
   }
 
+  /** What the design wants of each material for the volume ordered, in the unit of the ticket; null without a volume. */
+  private readonly designs = computed((): (Exact | null)[] => {
+    const volume = (this.keyed().volume ?? '').trim();
+    const known = decimal(volume);
+    return this.rows().map((i) =>
+      known && known.compare(0) > 0 ? designMass(i.mass, { text: volume, unit: this.volumeUnit() }, this.massUnit()) : null,
+    );
+  });
+
+  protected target(i: number): string {
+    const design = this.designs()[i];
+    return design ? brief(design, 4) : '…';
+  }
+
+  private readonly remarks = computed(() =>
+    ticketRemarks(
+      this.rows().map((m, i) => ({
+        name: m.name,
+        design: this.designs()[i] ?? null,
+        actual: decimal(this.keyed().materials?.[i]?.actual ?? ''),
+      })),
+    ),
+  );
+  protected remarkAt(i: number): string {
+    return this.remarks().find((r) => r.at === i)?.says ?? '';
+  }
+  protected farAt(i: number): boolean {
+    return this.remarks().some((r) => r.at === i && r.kind !== 'off');
+  }
+  /** What has to be looked at twice before it is kept. */
+  protected readonly asks = computed(() => {
+    const ticket = (this.keyed().ticket ?? '').trim();
+    const same = ticket === '' ? undefined : this.pour()?.loadList.find((l) => l.ticket === ticket);
+    return [
+      ...(same ? [`Ticket ${ticket} is on load ${same.number} already.`] : []),
+      ...new Set(
+        this.remarks()
+          .filter((r) => r.kind !== 'off')
+          .map((r) => r.says),
+      ),
+    ];
+  });
+
+  protected readonly ahead = computed(() => {
+    const at = this.batchedAt();
+    return at !== null && Date.parse(at) > this.serverNow() + 60_000;
+  });
+  protected readonly batchedFault = computed(() => (this.ahead() ? 'This is ahead of now.' : ''));
+  protected yesterday(): void {
+    this.batchedAt.update((at) => (at === null ? null : DateTime.fromISO(at, { zone: this.zone() }).minus({ days: 1 }).toUTC().toISO()));
+  }
+  protected clock = (iso: string): string => zonedTime(iso, this.pour()?.project.timezone);
   protected readonly damp = isDamp;
 
-  protected change(i: number, change: Partial<Pick<MaterialLine, 'actual' | 'moisture' | 'absorption'>>): void {
-    this.materials.update((all) => all.map((m, k) => (k === i ? { ...m, ...change } : m)));
-  }
-
-  protected at(path: string): string {
-    return this.faults()[path] ?? '';
-  }
-
-  /** A batch time later than now was yesterday's evening. */
-  private batchedAt(): string {
-    const [hour, minute] = this.batched().split(':').map(Number);
-    const at = new Date();
-    at.setHours(hour ?? 0, minute ?? 0, 0, 0);
-    if (at.getTime() > Date.now() + 60_000) at.setDate(at.getDate() - 1);
-    return at.toISOString();
+  private body(): unknown {
+    const { number, ticket, truck, volume, materials } = this.form.getRawValue();
+    return {
+      id: this.id,
+      by: this.person(),
+      number: /^\d+$/.test(number.trim()) ? Number(number) : NaN,
+      ticket,
+      truck,
+      batchedAt: this.batchedAt() ?? '',
+      design: { text: volume.trim(), unit: this.volumeUnit() },
+      materials: this.rows().map((m, i) => {
+        const { actual = '', moisture = '', absorption = '' } = materials[i] ?? {};
+        const design = this.designs()[i];
+        return {
+          name: m.name,
+          role: m.role,
+          actual: actual.trim(),
+          unit: this.massUnit(),
+          ...(moisture.trim() === '' ? {} : { moisture: moisture.trim() }),
+          ...(absorption.trim() === '' ? {} : { absorption: absorption.trim() }),
+          ...(design ? { target: brief(design, 4) } : {}),
+        };
+      }),
+    };
   }
 
   protected keep(): void {
-    const by = this.person();
-    if (by === null) return;
-    const body = {
-      id: this.id,
-      by,
-      number: /^\d+$/.test(this.number().trim()) ? Number(this.number()) : NaN,
-      ticket: this.ticket(),
-      truck: this.truck(),
-      batchedAt: this.batchedAt(),
-      design: { text: this.volume().trim(), unit: this.volumeUnit() },
-      materials: this.materials().map((m) => ({
-        name: m.name,
-        role: m.role,
-        actual: m.actual.trim(),
-        unit: this.massUnit(),
-        ...(m.moisture.trim() === '' ? {} : { moisture: m.moisture.trim() }),
-        ...(m.absorption.trim() === '' ? {} : { absorption: m.absorption.trim() }),
-        ...(/^\d/.test(this.target(m)) ? { target: this.target(m) } : {}),
-      })),
-    };
-    const parsed = newLoad.safeParse(body);
-    this.faults.set(
-      parsed.success
-        ? {}
-        : Object.fromEntries(parsed.error.issues.map((issue) => [issue.path.join('.'), this.words(issue.path.join('.'), issue.message)])),
-    );
-    if (!parsed.success) return;
+    if (this.person() === null) return;
+    const body = this.check.take();
+    if (body === null || this.ahead()) return focusFault(this.host.nativeElement);
+    if (this.asks().length > 0 && !this.form.controls.sure.value) {
+      this.host.nativeElement.querySelector<HTMLElement>('#sure')?.focus();
+      return;
+    }
     this.busy.set(true);
-    this.api.write<Load>(`/pours/${this.pourId()}/loads`, parsed.data).subscribe({
-      next: () => void this.router.navigate(['/pours', this.pourId()]),
+    this.api.write<Load>(`/pours/${this.pourId()}/loads`, body).subscribe({
+      next: () => {
+        forgetTicket(this.pourId());
+        void this.router.navigate(['/pours', this.pourId()]);
+      },
       error: (error: unknown) => {
         this.busy.set(false);
         const p = problemOf(error);
         this.problem.set(p);
-        this.faults.set(Object.fromEntries((p.errors ?? []).map((e) => [e.path, e.message])));
+        this.check.refused(p.errors ?? []);
       },
     });
   }

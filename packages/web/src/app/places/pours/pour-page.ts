@@ -2,9 +2,13 @@ import { ButtonDirective } from 'primeng/button';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked, type OnDestroy } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import type { Load, Mark, Problem, Sample, SampleSummary } from '@keen-mortar/contract';
-import { boundsOf, unitLabel } from '@keen-mortar/core';
+import { boundsOf, brief, convert, exact, methodById, pictureOf, unitLabel, type Picture } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
+import { DateTime } from 'luxon';
+import { TableModule } from 'primeng/table';
 import { Api, problemOf } from '../../api/api';
+import { History } from '../../parts/history';
+import { Pictogram } from '../../ui/pictogram';
 import { VerdictShape } from '../../ui/verdict-shape';
 import { longDay, today, zonedTime } from '../../parts/when';
 import { nameOf, session } from '../../state/session';
@@ -14,12 +18,44 @@ import { WaterForm } from './water-form';
 interface Line {
   readonly load: Load;
   readonly samples: readonly SampleSummary[];
+  readonly marks: ReadonlyMap<string, readonly Mark[]>;
+  readonly out: boolean;
+  /** Places on the axis of time, 0 to 1: batched, end of its time, samples. */
+  readonly from: number;
+  readonly until: number;
+  readonly pins: readonly number[];
+  /** Minutes that are left of its time, while some are. */
+  readonly burns: number | null;
+  readonly says: string;
 }
+
+/** What is to be done now, and with which load. */
+interface InHand {
+  readonly what: string;
+  readonly title: string;
+  readonly says: string;
+  readonly picture: Picture;
+  readonly load: Load;
+  readonly left: number | null;
+  readonly sampleId: string | null;
+  readonly label: string;
+}
+
+/** What a person looks for first: what no specification limits stays on the sheet. */
+const judged = (samples: readonly SampleSummary[]): Mark[] => samples.flatMap((s) => s.marks.filter((m) => m.state !== 'unjudged'));
+const keyOf = (m: Mark): string => `${m.method} ${m.result}`;
+
+const MINUTE = 60_000;
+/** Where a specification says nothing of the time in the truck, the axis still needs an end. */
+const USUAL_MINUTES = 90;
+const TICK = 20_000;
+/** So many properties are drawn as trends: what is looked at first. */
+const TRENDS = 3;
 
 /** A pour: its loads in order, what was found in each, and where the next sample starts. */
 @Component({
   selector: 'km-pour-page',
-  imports: [RouterLink, VerdictShape, WaterForm, ButtonDirective],
+  imports: [RouterLink, VerdictShape, WaterForm, ButtonDirective, Pictogram, History, TableModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './pour-page.html',
   styleUrl: './pour-page.css',
@@ -42,10 +78,159 @@ export class PourPage implements OnDestroy {
   protected readonly starting = signal<string | null>(null);
   protected readonly wateringId = signal<string | null>(null);
 
+  private readonly now = signal(Date.now());
+  private readonly timer = setInterval(() => this.now.set(Date.now() + this.offset()), TICK);
+
+  /** How long a load may be in the truck, by the specification, min. */
+  private readonly most = computed(() => {
+    const limit = (this.pour()?.specifications ?? []).flatMap((s) => s.limits).find((l) => l.property === 'time-in-truck');
+    const upper = limit && boundsOf(limit).upper;
+    return upper === undefined ? null : convert(exact(upper), limit!.unit, 'min').valueOf();
+  });
+
+  /** From the first batching to the end of the last load's time. */
+  private readonly span = computed(() => {
+    const batched = (this.pour()?.loadList ?? []).map((l) => Date.parse(l.batchedAt));
+    const from = Math.min(...batched) - 10 * MINUTE;
+    return { from, to: Math.max(...batched) + (this.most() ?? USUAL_MINUTES) * MINUTE + 40 * MINUTE };
+  });
+  private readonly at = computed(() => {
+    const { from, to } = this.span();
+    return (ms: number): number => Math.min(1, Math.max(0, (ms - from) / (to - from)));
+  });
+  protected readonly today = computed(() => this.now() < this.span().to);
+  protected readonly nowAt = computed(() => this.at()(this.now()));
+  protected readonly hours = computed(() => {
+    const { from, to } = this.span();
+    const zone = this.pour()?.project.timezone;
+    if (!Number.isFinite(from) || !zone) return [];
+    const first = DateTime.fromMillis(from, { zone }).startOf('hour').plus({ hours: 1 });
+    const hours = Math.floor((to - first.toMillis()) / (60 * MINUTE));
+    const every = Math.max(1, Math.ceil(hours / 5));
+    return Array.from({ length: Math.floor(hours / every) + 1 }, (_h, i) => first.plus({ hours: i * every })).map((h) => ({
+      at: this.at()(h.toMillis()),
+      text: h.toFormat('HH:mm'),
+    }));
+  });
+
   protected readonly lines = computed((): Line[] => {
     const p = this.pour();
-    return p ? p.loadList.map((load) => ({ load, samples: p.sampleList.filter((s) => s.loadId === load.id) })) : [];
+    if (!p) return [];
+    const most = this.most();
+    return p.loadList.map((load) => {
+      const samples = p.sampleList.filter((s) => s.loadId === load.id);
+      const marks = new Map<string, Mark[]>();
+      for (const m of judged(samples)) marks.set(keyOf(m), [...(marks.get(keyOf(m)) ?? []), m]);
+      const [batched, at] = [Date.parse(load.batchedAt), this.at()];
+      const left = most === null ? 0 : Math.floor((batched + most * MINUTE - this.now()) / MINUTE);
+      return {
+        load,
+        samples,
+        marks,
+        out: samples.some((s) => s.marks.some((m) => m.state === 'out')),
+        from: at(batched),
+        until: at(batched + (most ?? USUAL_MINUTES) * MINUTE),
+        pins: samples.map((s) => at(Date.parse(s.createdAt))),
+        burns: left > 0 && most !== null ? left : null,
+        says: left > 0 ? `${left} minutes left in the truck` : '',
+      };
+    });
   });
+
+  /** What was judged in some load, in the order of the work. */
+  protected readonly columns = computed(() => {
+    const found = new Map<string, Mark>();
+    for (const m of judged(this.pour()?.sampleList ?? [])) if (!found.has(keyOf(m))) found.set(keyOf(m), m);
+    return [...found.values()].map((m) => ({
+      key: keyOf(m),
+      method: m.method,
+      result: m.result,
+      label: m.label,
+      picture: pictureOf(m.method),
+      unit: m.unit,
+    }));
+  });
+
+  protected readonly inHand = computed((): InHand | null => {
+    const lines = this.lines().filter((l) => l.burns !== null);
+    const open = lines.findLast((l) => l.samples.some((s) => judged([s]).length < this.columns().length || s.marks.length === 0));
+    if (open) {
+      const sample = open.samples.at(-1)!;
+      const kept = judged([sample]).map((m) => m.label.toLowerCase());
+      return {
+        what: `Now, load ${open.load.number}, sample ${sample.label}`,
+        title: 'Its tests are open',
+        says: kept.length > 0 ? `Kept so far: ${kept.join(', ')}.` : 'Nothing is kept yet.',
+        picture: 'sample',
+        load: open.load,
+        left: open.burns,
+        sampleId: sample.id,
+        label: sample.label,
+      };
+    }
+    const next = lines.find((l) => l.samples.length === 0);
+    return next
+      ? {
+          what: `Now, load ${next.load.number}, ${next.load.truck}`,
+          title: 'Not sampled yet',
+          says: 'Take it from the middle of the discharge, in two or more portions.',
+          picture: 'truck',
+          load: next.load,
+          left: next.burns,
+          sampleId: null,
+          label: '',
+        }
+      : null;
+  });
+
+  protected readonly placed = computed(() => {
+    const p = this.pour();
+    if (!p || p.loadList.length === 0) return null;
+    const volumes = p.loadList.map((l) => ({
+      at: Date.parse(l.batchedAt),
+      v: convert(exact(l.design.text), l.design.unit, p.planned.unit),
+    }));
+    const planned = Number(p.planned.text);
+    let sum = exact('0');
+    const y = (): number => 72 - Math.min(1, sum.near / planned) * 64;
+    const steps = volumes.map(({ at, v }) => {
+      const x = this.at()(at) * 300;
+      const before = y();
+      sum = sum.add(v);
+      return `L${x} ${before}L${x} ${y()}`;
+    });
+    return { text: brief(sum, 4), steps: `M0 72${steps.join('')}L300 ${y()}L300 72Z` };
+  });
+
+  /** The same thing from load to load, against its limits. */
+  protected readonly trends = computed(() => {
+    const p = this.pour();
+    if (!p) return [];
+    return this.columns()
+      .slice(0, TRENDS)
+      .flatMap((c) => {
+        const points = this.lines().flatMap((l) =>
+          (l.marks.get(c.key) ?? [])
+            .filter((m) => m.reported !== null)
+            .map((m) => ({
+              sample: '',
+              load: l.load.number,
+              reported: m.reported!,
+              unit: '1' as const,
+              state: m.state,
+              at: l.load.batchedAt,
+            })),
+        );
+        const property = methodById(c.method)?.results[c.result]?.property;
+        const limit = p.specifications.flatMap((s) => s.limits).find((l) => l.property === property);
+        if (points.length < 2) return [];
+        const { lower, upper } = limit ? boundsOf(limit) : {};
+        const range = lower !== undefined && upper !== undefined ? `${lower}–${upper} ${c.unit}` : '';
+        return [{ ...c, points, lower, upper, range: range.trim() }];
+      });
+  });
+
+  protected readonly byLoad = (_at: number, line: Line): string => line.load.id;
   protected readonly day = computed(() => {
     const p = this.pour();
     return p ? (p.on === today(p.project.timezone) ? 'Today' : longDay(p.on)) : '';
@@ -79,11 +264,6 @@ export class PourPage implements OnDestroy {
 
   protected unit = unitLabel;
 
-  /** Marks that a person looks for first: what no specification limits stays on the sheet. */
-  protected judged(marks: readonly Mark[]): readonly Mark[] {
-    return marks.filter((m) => m.state !== 'unjudged');
-  }
-
   protected asState(state: string): 'within' {
     return state as 'within';
   }
@@ -110,6 +290,7 @@ export class PourPage implements OnDestroy {
   }
 
   ngOnDestroy(): void {
+    clearInterval(this.timer);
     this.store.dispatch(PoursActions.pourClosed());
   }
 }

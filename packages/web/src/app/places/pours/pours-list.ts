@@ -1,12 +1,12 @@
 import { ButtonDirective } from 'primeng/button';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
-import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { unitLabel } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { Paginator } from 'primeng/paginator';
-import { Select } from 'primeng/select';
 import { longDay, today } from '../../parts/when';
+import { Choice } from '../../ui/choice';
+import { Pictogram } from '../../ui/pictogram';
 import { VerdictShape } from '../../ui/verdict-shape';
 import { project, session, SessionActions } from '../../state/session';
 import { pours, PoursActions } from './pours.state';
@@ -16,22 +16,16 @@ const PAGE = 20;
 /** The pours of the project, today's first. */
 @Component({
   selector: 'km-pours-list',
-  imports: [RouterLink, Paginator, Select, FormsModule, VerdictShape, ButtonDirective],
+  imports: [RouterLink, Paginator, Choice, Pictogram, VerdictShape, ButtonDirective],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="place">
       <header>
+        <km-pic name="truck" [size]="38" />
         <h1>Pours</h1>
         @if (project(); as p) {
           @if (projects().length > 1) {
-            <p-select
-              ariaLabel="Project"
-              [options]="choices()"
-              optionLabel="name"
-              optionValue="id"
-              [ngModel]="p.id"
-              (ngModelChange)="chooseProject($event)"
-            />
+            <km-choice label="Project" [options]="choices()" [value]="p.id" (chosen)="chooseProject($event)" />
           } @else {
             <span class="soft">{{ p.name }}, {{ p.site }}</span>
           }
@@ -88,7 +82,7 @@ const PAGE = 20;
     }
     li a {
       display: grid;
-      grid-template-columns: 170px minmax(0, 1fr) 90px 190px 130px;
+      grid-template-columns: 150px minmax(0, 1fr) 90px 190px 130px;
       gap: 4px 16px;
       align-items: center;
       min-height: 68px;
@@ -98,8 +92,16 @@ const PAGE = 20;
     li a:hover {
       background: var(--sheet);
     }
+    /* What is on today is what somebody comes here for. */
     .today a {
+      background: var(--now-wash);
       box-shadow: inset 6px 0 0 var(--now);
+      min-height: 92px;
+    }
+    .today .what b {
+      font-size: 24px;
+      font-weight: 760;
+      letter-spacing: -0.01em;
     }
     .today .when {
       font-weight: 700;
@@ -139,7 +141,7 @@ export class PoursList {
   private readonly store = inject(Store);
   protected readonly project = this.store.selectSignal(project);
   protected readonly projects = this.store.selectSignal(session.selectProjects);
-  protected readonly choices = computed(() => [...this.projects()]);
+  protected readonly choices = computed(() => this.projects().map(({ id, name }) => ({ id, label: name })));
   protected readonly list = this.store.selectSignal(pours.selectList);
   protected readonly problem = this.store.selectSignal(pours.selectProblem);
   protected readonly offset = signal(0);

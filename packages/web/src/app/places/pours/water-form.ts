@@ -4,32 +4,26 @@ import { FormsModule } from '@angular/forms';
 import type { Load, Problem } from '@keen-mortar/contract';
 import { decimal, unitLabel, type System, type UnitId } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
+import { InputText } from 'primeng/inputtext';
+import { Choice } from '../../ui/choice';
+import { Field, FieldInput } from '../../ui/field';
 import { Api, problemOf } from '../../api/api';
 import { session } from '../../state/session';
 
 /** Water added after batching: forgetting it is the usual slip in a yield. */
 @Component({
   selector: 'km-water-form',
-  imports: [FormsModule, ButtonDirective],
+  imports: [FormsModule, ButtonDirective, InputText, Choice, Field, FieldInput],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <form class="row" (ngSubmit)="add()">
-      <label class="fld">
-        <span>Water added on site</span>
-        <input name="mass" inputmode="decimal" autocomplete="off" [class.bad]="fault()" [(ngModel)]="text" />
-      </label>
-      <label class="fld">
-        <span>Unit</span>
-        <select name="unit" [ngModel]="unit()" (ngModelChange)="chosen.set($event)">
-          @for (u of units; track u) {
-            <option [value]="u">{{ label(u) }}</option>
-          }
-        </select>
-      </label>
+      <km-field label="Water added on site" inputId="mass" [fault]="text() !== '' ? (fault() ?? '') : ''"
+        ><input kmIn pInputText class="fig" name="mass" inputmode="decimal" [(ngModel)]="text"
+      /></km-field>
+      <km-field label="Unit" inputId="unit">
+        <km-choice label="Unit" inputId="unit" [options]="units" [value]="unit()" (chosen)="chosen.set($any($event))" />
+      </km-field>
       <button pButton type="submit" [disabled]="fault() !== null || text() === '' || busy()">Add it to the ticket</button>
-      @if (text() !== '' && fault(); as f) {
-        <p class="fault">{{ f }}</p>
-      }
       @if (problem(); as p) {
         <p class="fault" role="alert">{{ p.detail }}</p>
       }
@@ -38,7 +32,7 @@ import { session } from '../../state/session';
   `,
   styles: `
     .row {
-      align-items: end;
+      align-items: center;
       padding: 6px 0 12px;
     }
     p {
@@ -58,8 +52,7 @@ export class WaterForm {
   protected readonly chosen = signal<UnitId | null>(null);
   protected readonly busy = signal(false);
   protected readonly problem = signal<Problem | null>(null);
-  protected readonly units: readonly UnitId[] = ['L', 'gal', 'kg', 'lb'];
-  protected readonly label = unitLabel;
+  protected readonly units = (['L', 'gal', 'kg', 'lb'] as const).map((id) => ({ id, label: unitLabel(id) }));
   protected readonly unit = computed(() => this.chosen() ?? (this.system() === 'us' ? 'gal' : 'L'));
   /** Made once for this form: a second press after a lost answer is the same addition. */
   private readonly id = crypto.randomUUID();
