@@ -76,6 +76,7 @@ export async function choose(within: Page | Locator, name: string, option: strin
   const page = 'page' in within ? within.page() : within;
   await within.getByRole('combobox', { name, exact: true }).click();
   await page.getByRole('option', { name: option, exact: typeof option === 'string' }).click();
+  await page.locator('.p-select-overlay').waitFor({ state: 'detached' });
 }
 
 /** So many minutes ago on the clocks of a zone, as a ticket prints it. */

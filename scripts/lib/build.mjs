@@ -1,8 +1,12 @@
 import { createHash } from 'node:crypto';
 import { cpSync, existsSync, mkdirSync, readdirSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { basename, join } from 'node:path';
+import { promisify } from 'node:util';
+import { brotliCompress } from 'node:zlib';
 import { DIST, ROOT } from './paths.mjs';
 import { run } from './run.mjs';
+
+const brotli = promisify(brotliCompress);
 
 const WATCHED = [
   'packages/core/src',
@@ -52,6 +56,12 @@ async function buildServer(out) {
   cpSync(join(ROOT, 'demo'), join(out, 'demo'), { recursive: true, filter: (from) => !from.endsWith('.ts') });
 }
 
+/** Text files of the page beside themselves in their smallest form: pressed once here, not at each request. */
+async function press(folder) {
+  const files = [...filesUnder(folder)].filter((file) => /\.(js|css|svg|json)$/.test(file));
+  await Promise.all(files.map(async (file) => writeFileSync(`${file}.br`, await brotli(readFileSync(file)))));
+}
+
 /** Builds when sources changed. Aside first, swapped in when good: a failed build leaves the old one. */
 export async function buildIfChanged() {
   const now = fingerprint();
@@ -65,6 +75,7 @@ export async function buildIfChanged() {
     cwd: join(ROOT, 'packages/web'),
     env: { ...process.env, NG_CLI_ANALYTICS: 'false' },
   });
+  await press(join(out, 'web/browser'));
   writeFileSync(join(out, 'fingerprint'), now);
   rmSync(DIST, { recursive: true, force: true });
   renameSync(out, DIST);

@@ -60,17 +60,20 @@ import { session, SessionActions, THEMES, WITHOUT_PERSON, type Theme } from '../
         </button>
       }
       <span class="end">
-        <km-choice label="Theme" class="theme" [quiet]="true" [options]="themes" [value]="theme()" (chosen)="setTheme($event)" />
-        @if (loaded()) {
-          <km-choice
-            label="Who is at this device"
-            class="who"
-            [quiet]="true"
-            [options]="people()"
-            placeholder="Who is here?"
-            [value]="personId()"
-            (chosen)="setPerson($event)"
-          />
+        <!-- Not needed to begin with: it comes once the place is there. -->
+        @defer (on idle) {
+          <km-choice label="Theme" class="theme" [quiet]="true" [options]="themes" [value]="theme()" (chosen)="setTheme($event)" />
+          @if (loaded()) {
+            <km-choice
+              label="Who is at this device"
+              class="who"
+              [quiet]="true"
+              [options]="people()"
+              placeholder="Who is here?"
+              [value]="personId()"
+              (chosen)="setPerson($event)"
+            />
+          }
         }
       </span>
     </nav>

@@ -51,13 +51,36 @@ import { left, type Fuse } from '@keen-mortar/core';
       margin-top: 3px;
       overflow: visible;
     }
-    :host(.big) .t b {
-      font-size: 44px;
-      font-weight: 750;
-    }
-    :host(.big) .t span {
-      font-size: 17px;
-      font-weight: 720;
+    @media (max-width: 760px) {
+      .t {
+        font-size: 12.5px;
+        gap: 6px;
+      }
+      .t span {
+        overflow: hidden;
+        text-overflow: ellipsis;
+        white-space: nowrap;
+      }
+      .t b {
+        font-size: 15px;
+      }
+      .small {
+        display: none;
+      }
+      :host(.first) .t {
+        font-size: 15px;
+      }
+      :host(.first) .t span {
+        font-weight: 720;
+        white-space: normal;
+      }
+      :host(.first) .t b {
+        font-size: 36px;
+        font-weight: 750;
+      }
+      :host(.first) .small {
+        display: block;
+      }
     }
   `,
 })

@@ -25,7 +25,9 @@ const PAGE = 20;
         <h1>Pours</h1>
         @if (project(); as p) {
           @if (projects().length > 1) {
-            <km-choice label="Project" [options]="choices()" [value]="p.id" (chosen)="chooseProject($event)" />
+            @defer (on immediate) {
+              <km-choice label="Project" [options]="choices()" [value]="p.id" (chosen)="chooseProject($event)" />
+            }
           } @else {
             <span class="soft">{{ p.name }}, {{ p.site }}</span>
           }
@@ -65,7 +67,9 @@ const PAGE = 20;
           }
         </ul>
         @if (page.total > size) {
-          <p-paginator [rows]="size" [totalRecords]="page.total" [first]="offset()" (onPageChange)="offset.set($event.first ?? 0)" />
+          @defer {
+            <p-paginator [rows]="size" [totalRecords]="page.total" [first]="offset()" (onPageChange)="offset.set($event.first ?? 0)" />
+          }
         }
       } @else if (!problem()) {
         <p class="soft" role="status">Opening the pours …</p>

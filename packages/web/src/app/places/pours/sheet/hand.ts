@@ -127,6 +127,11 @@ export class Hand {
       asksForAnother(this.row()),
   );
 
+  /** Whether its stopwatch runs. */
+  times(f: Shown): boolean {
+    return this.draft()?.watches[f.id] !== undefined;
+  }
+
   text(f: Shown): string {
     const watch = this.draft()?.watches[f.id];
     if (watch !== undefined) return elapsed(this.now() - watch);

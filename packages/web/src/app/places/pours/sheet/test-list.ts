@@ -10,6 +10,8 @@ import type { Row } from './sheet.view';
 interface Line {
   readonly row: Row;
   readonly title: string;
+  /** Where there is little room. */
+  readonly brief: string;
   readonly values: string;
   readonly limits: string;
   readonly says: string;
@@ -35,7 +37,10 @@ interface Line {
         >
           <km-pic [name]="picture(line.row)" [size]="30" />
           <span class="mid">
-            <span class="nm">{{ line.title }}</span>
+            <span class="nm"
+              ><span class="long">{{ line.title }}</span
+              ><span class="brief" aria-hidden="true">{{ line.brief }}</span></span
+            >
             @if (line.values) {
               <span class="v fig">{{ line.values }}</span>
             }
@@ -83,6 +88,7 @@ export class TestList {
     return {
       row,
       title: titleOf(row),
+      brief: row.as ?? row.method.short ?? row.method.title,
       values: main.map((r) => `${r.reported} ${unitLabel(r.unit)}`.trim()).join(' · '),
       limits: this.limits(row),
       says:
