@@ -1,4 +1,5 @@
 /* npm run demo: makes the demonstration scenario, the same files every time, from one seed. */
+import { DEMONSTRATION } from '../packages/contract/src/index.js';
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 
@@ -93,7 +94,7 @@ const PEOPLE = [
 
 const PROJECT = {
   key: 'quillmouth',
-  code: 'QM-FB',
+  code: DEMONSTRATION,
   name: 'Tidal footbridge and boardwalk',
   site: 'Quillmouth',
   system: 'si',

@@ -12,6 +12,7 @@ export default defineConfig({
   outputDir: '../test-results',
   use: {
     viewport: { width: 1280, height: 800 },
+    locale: 'en-GB',
     launchOptions: {
       executablePath: '/usr/bin/chromium',
       args: ['--no-sandbox', '--disable-dev-shm-usage', '--disable-background-networking'],

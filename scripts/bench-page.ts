@@ -102,7 +102,7 @@ async function measureLong(page: Page, url: string): Promise<void> {
 const server = await serve();
 const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-dev-shm-usage'] });
 try {
-  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  const page = await browser.newPage({ locale: 'en-GB', viewport: { width: 1280, height: 800 } });
   await measureKeys(page, server.url);
   await measureLong(page, server.url);
 } finally {

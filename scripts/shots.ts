@@ -27,7 +27,7 @@ const browser = await chromium.launch({
 });
 
 async function device(viewport: typeof DESK, theme: string): Promise<Page> {
-  const context = await browser.newContext({ viewport, hasTouch: viewport === PHONE });
+  const context = await browser.newContext({ viewport, locale: 'en-GB', hasTouch: viewport === PHONE });
   const page = await context.newPage();
   await page.goto(`http://127.0.0.1:${PORT}/who`);
   await page.evaluate((t) => localStorage.setItem('km.theme', t), theme);

@@ -1,6 +1,7 @@
 export { computeBody, inputsSchema, moment } from './inputs.js';
 export { fault, problem, type Fault, type Problem } from './problem.js';
 export {
+  DEMONSTRATION,
   keep,
   keying,
   newCalibration,

@@ -194,7 +194,7 @@ export function methodPage(m: AnyMethod): string {
   const parts = [
     `# ${m.title}`,
     m.about,
-    `Also found as ${m.names.join(', ')}. Follows ${m.follows.map(cite).join('; ')}. Computed by \`POST /api/v1/compute/${m.id}\`.`,
+    `Also found as ${m.names.join(', ')}. Follows ${m.follows.map(cite).join('; ')}.`,
     '## Readings',
     table(['id', 'reading', 'symbol', 'units', 'notes'], readings(m, m.fields as Shape)),
     '## Results',

@@ -35,12 +35,15 @@ export function problemOf(error: unknown): Problem {
 /** Whether trying again later can help: the server or its database is away. */
 export const isAway = (p: Problem): boolean => p.status === 0 || p.status >= 500;
 
+export const PROJECTS_AT_ONCE = 200;
+
 @Injectable({ providedIn: 'root' })
 export class Api {
   private readonly http = inject(HttpClient);
 
   people = (): Observable<Page<Person>> => this.http.get<Page<Person>>('/api/v1/people');
-  projects = (): Observable<Page<Project>> => this.http.get<Page<Project>>('/api/v1/projects');
+  projects = (offset: number): Observable<Page<Project>> =>
+    this.http.get<Page<Project>>('/api/v1/projects', { params: { offset, limit: PROJECTS_AT_ONCE } });
   health = (): Observable<{ now: string }> => this.http.get<{ now: string }>('/api/v1/health');
   pours = (project: string, offset: number, limit: number): Observable<Page<Pour>> =>
     this.http.get<Page<Pour>>('/api/v1/pours', { params: { project, offset, limit } });

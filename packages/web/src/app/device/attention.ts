@@ -7,6 +7,13 @@ export class Attention {
   private lock: WakeLockSentinel | null = null;
   private wanted = false;
 
+  constructor() {
+    // The browser lets go of the lock when the page is hidden: it is asked for again when somebody looks.
+    document.addEventListener('visibilitychange', () => {
+      if (this.wanted && document.visibilityState === 'visible') void this.take();
+    });
+  }
+
   /** Two short tones, rising for a warning and falling when it is over. */
   alert(kind: 'soon' | 'over'): void {
     if ('vibrate' in navigator && navigator.userActivation.hasBeenActive) navigator.vibrate(kind === 'soon' ? [120, 80, 120] : [400]);
@@ -19,11 +26,15 @@ export class Attention {
   async stayAwake(wanted: boolean): Promise<void> {
     if (wanted === this.wanted || !('wakeLock' in navigator)) return;
     this.wanted = wanted;
-    if (wanted) this.lock = await navigator.wakeLock.request('screen').catch(() => null);
+    if (wanted) await this.take();
     else {
       await this.lock?.release().catch(() => undefined);
       this.lock = null;
     }
+  }
+
+  private async take(): Promise<void> {
+    this.lock = await navigator.wakeLock.request('screen').catch(() => null);
   }
 
   private tone(pitch: number, after: number): void {

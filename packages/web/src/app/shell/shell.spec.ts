@@ -21,16 +21,18 @@ import { Who } from './who';
 const AHEAD = 3_600_000;
 
 describe('the shell', () => {
+  let projects = (_offset: number): Observable<unknown> => of({ items: [project], total: 1 });
   let people = (): Observable<unknown> => of({ items: [PERSON, OTHER], total: 2 });
   let store: Store;
 
   beforeEach(() => {
     people = () => of({ items: [PERSON, OTHER], total: 2 });
+    projects = () => of({ items: [project], total: 1 });
     localStorage.clear();
     const api = {
       people: () => people(),
       pours: () => of({ items: [], total: 0 }),
-      projects: () => of({ items: [project], total: 1 }),
+      projects: (offset: number) => projects(offset),
       health: () => of({ now: new Date(Date.now() + AHEAD).toISOString() }),
     };
     TestBed.configureTestingModule({
@@ -72,6 +74,31 @@ describe('the shell', () => {
     expect(host.textContent).toContain('There is nothing at this address');
   });
 
+  it('somebody who followed a link comes there once the name is said, and nowhere outside', async () => {
+    const { fixture } = await open();
+    // The route's inputs are bound by the application; here by hand.
+    const screen = TestBed.createComponent(Who);
+    screen.componentRef.setInput('then', '/samples/7');
+    await screen.whenStable();
+    (screen.nativeElement as HTMLElement).querySelector<HTMLElement>('button')!.click();
+    await fixture.whenStable();
+    expect(TestBed.inject(Router).url).toBe('/samples/7');
+    screen.componentRef.setInput('then', '//elsewhere.example');
+    (screen.nativeElement as HTMLElement).querySelector<HTMLElement>('button')!.click();
+    await fixture.whenStable();
+    expect(TestBed.inject(Router).url).toBe('/pours');
+  });
+
+  it('knows every project, however many pages there are, and the one that was chosen last', async () => {
+    const more = Array.from({ length: 450 }, (_p, i) => ({ ...project, id: `p${i}` }));
+    projects = (offset) => of({ items: more.slice(offset, offset + 200), total: more.length });
+    localStorage.setItem('km.project', 'p420');
+    await open();
+    expect(store.selectSignal(session.selectProjects)().length).toBe(450);
+    store.dispatch(SessionActions.projectChosen({ projectId: 'p421' }));
+    expect(localStorage.getItem('km.project')).toBe('p421');
+  });
+
   it('learns how far this device’s clock is off', async () => {
     await open();
     expect(Math.abs(store.selectSignal(session.selectOffset)() - AHEAD)).toBeLessThan(500);
@@ -88,6 +115,9 @@ describe('the shell', () => {
 
   it('changes the theme at once and keeps it', async () => {
     const { fixture } = await open();
+    // The theme's list comes once the place is there.
+    await new Promise((resolve) => requestIdleCallback(resolve));
+    await fixture.whenStable();
     await choose(fixture, 'Theme', 'glare');
     expect([document.documentElement.dataset['theme'], localStorage.getItem('km.theme')]).toEqual(['glare', 'glare']);
     await choose(fixture, 'Theme', 'dark');

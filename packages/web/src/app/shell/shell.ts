@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { NavigationEnd, Router, RouterLink, RouterOutlet } from '@angular/router';
 import { Store } from '@ngrx/store';
@@ -7,6 +7,8 @@ import { filter, map } from 'rxjs';
 import { ScratchOver } from '../places/scratch/scratch-over';
 import { hand, HandActions } from '../state/hand';
 import { Choice } from '../ui/choice';
+import { Guide } from './guide';
+import { Help } from './help';
 import { Pictogram } from '../ui/pictogram';
 import { setPictograms } from '../ui/pictograms';
 import { session, SessionActions, THEMES, WITHOUT_PERSON, type Theme } from '../state/session';
@@ -14,7 +16,7 @@ import { session, SessionActions, THEMES, WITHOUT_PERSON, type Theme } from '../
 /** The frame: the place in use, and the shelf of places along the bottom edge, where thumbs are. */
 @Component({
   selector: 'km-root',
-  imports: [RouterOutlet, RouterLink, ScratchOver, ButtonDirective, Choice, Pictogram],
+  imports: [RouterOutlet, RouterLink, ScratchOver, ButtonDirective, Choice, Pictogram, Guide, Help],
   host: { '(document:keydown)': 'key($event)', '(window:beforeprint)': "wear('glare')", '(window:afterprint)': 'wear(theme())' },
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -34,6 +36,18 @@ import { session, SessionActions, THEMES, WITHOUT_PERSON, type Theme } from '../
         <km-scratch-over class="over" />
       } @placeholder {
         <p class="over soft" role="status">Opening Scratch …</p>
+      }
+    }
+    <div class="under">
+      @if (guided()) {
+        @defer (on immediate) {
+          <km-guide [url]="url()" />
+        }
+      }
+    </div>
+    @if (helped()) {
+      @defer (on immediate) {
+        <km-help [url]="url()" [(open)]="help" />
       }
     }
     <nav class="shelf" aria-label="Places">
@@ -59,6 +73,7 @@ import { session, SessionActions, THEMES, WITHOUT_PERSON, type Theme } from '../
           <km-pic name="pencil" [size]="24" />Scratch <kbd>/</kbd>
         </button>
       }
+      <button pButton [text]="true" type="button" class="spot help" aria-label="Help and keys" (click)="showHelp()"><kbd>?</kbd></button>
       <span class="end">
         <!-- Not needed to begin with: it comes once the place is there. -->
         @defer (on idle) {
@@ -81,7 +96,7 @@ import { session, SessionActions, THEMES, WITHOUT_PERSON, type Theme } from '../
   styles: `
     :host {
       display: grid;
-      grid-template-rows: minmax(0, 1fr) auto;
+      grid-template-rows: minmax(0, 1fr) auto auto;
       height: 100dvh;
       position: relative;
     }
@@ -171,6 +186,10 @@ import { session, SessionActions, THEMES, WITHOUT_PERSON, type Theme } from '../
       font-weight: 720;
       border-color: var(--rule);
     }
+    .shelf .help {
+      min-width: 44px;
+      padding: 0 8px;
+    }
     kbd {
       font: 600 12.5px var(--fig);
       border: 1px solid var(--rule);
@@ -192,7 +211,7 @@ import { session, SessionActions, THEMES, WITHOUT_PERSON, type Theme } from '../
         padding: 0 8px 0 2px;
       }
       .mark span,
-      kbd {
+      .spot:not(.help) kbd {
         display: none;
       }
       .shelf {
@@ -226,6 +245,7 @@ import { session, SessionActions, THEMES, WITHOUT_PERSON, type Theme } from '../
         overflow: visible;
       }
       .shelf,
+      .under,
       main:has(~ .over) {
         display: none;
       }
@@ -246,7 +266,12 @@ export class Shell {
   protected readonly problem = this.store.selectSignal(session.selectProblem);
   protected readonly themes = THEMES.map((id) => ({ id, label: id }));
 
-  private readonly url = toSignal(
+  protected readonly guided = this.store.selectSignal(session.selectGuide);
+  /** Made when it is asked for first. */
+  protected readonly helped = signal(false);
+  protected readonly help = signal(false);
+
+  protected readonly url = toSignal(
     inject(Router).events.pipe(
       filter((event) => event instanceof NavigationEnd),
       map((event) => event.urlAfterRedirects),
@@ -275,9 +300,20 @@ export class Shell {
   protected key(event: KeyboardEvent): void {
     const { target } = event;
     const typing = target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
-    if (event.key !== '/' || event.ctrlKey || event.metaKey || event.altKey || typing || this.free() || this.scratch()) return;
+    if (event.key === '?' && !typing) {
+      event.preventDefault();
+      return this.showHelp();
+    }
+    if (event.key !== '/' || event.ctrlKey || event.metaKey || event.altKey || typing || this.scratch()) return;
     event.preventDefault();
-    this.store.dispatch(HandActions.scratchOpened());
+    // On its own page it goes to the finder.
+    if (this.free()) document.getElementById('finder')?.focus();
+    else this.store.dispatch(HandActions.scratchOpened());
+  }
+
+  protected showHelp(): void {
+    this.helped.set(true);
+    this.help.set(true);
   }
 
   /** Paper is white whatever the screen is: what is printed wears black on white. */

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
-import type { Pour } from '@keen-mortar/contract';
+import { DEMONSTRATION, type Pour } from '@keen-mortar/contract';
 import { unitLabel } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { ButtonDirective } from 'primeng/button';
@@ -51,6 +51,20 @@ export class Who {
           this.api.pours(p.id, 0, NEWEST).subscribe({ next: (page) => this.pours.set(page.items), error: () => this.pours.set([]) }),
         );
     });
+  }
+
+  /** A first pour is led through where nothing can be spoiled. */
+  protected readonly isDemonstration = computed(() => this.project()?.code === DEMONSTRATION);
+  protected readonly guided = this.store.selectSignal(session.selectGuide);
+  protected readonly things = [
+    { name: 'truck', label: 'ticket' },
+    { name: 'cone', label: 'slump' },
+    { name: 'bowl', label: 'density' },
+    { name: 'meter', label: 'air' },
+  ] as const;
+
+  protected guide(): void {
+    this.store.dispatch(SessionActions.guideBegun());
   }
 
   protected choose(personId: string): void {

@@ -2,11 +2,21 @@ import { inject } from '@angular/core';
 import { Router } from '@angular/router';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { Store } from '@ngrx/store';
-import { catchError, delay, filter, forkJoin, map, of, switchMap, tap } from 'rxjs';
-import { Api, isAway, problemOf } from '../api/api';
+import { catchError, delay, EMPTY, expand, filter, forkJoin, map, of, reduce, switchMap, tap } from 'rxjs';
+import type { Project } from '@keen-mortar/contract';
+import { Api, isAway, problemOf, PROJECTS_AT_ONCE } from '../api/api';
 import { session, SessionActions, WITHOUT_PERSON } from './session';
 
 const AGAIN_AFTER = 2000;
+
+/** Page after page: a lab of many years has more projects than one page holds. */
+const allProjects = (api: Api) =>
+  api.projects(0).pipe(
+    expand((page, i) =>
+      page.items.length > 0 && page.total > (i + 1) * PROJECTS_AT_ONCE ? api.projects((i + 1) * PROJECTS_AT_ONCE) : EMPTY,
+    ),
+    reduce((all: readonly Project[], page) => [...all, ...page.items], []),
+  );
 
 /** People, projects, and how far this device's clock is off. */
 export const load = createEffect(
@@ -15,11 +25,11 @@ export const load = createEffect(
       ofType(SessionActions.opened),
       switchMap(() => {
         const asked = Date.now();
-        return forkJoin({ people: api.people(), projects: api.projects(), health: api.health() }).pipe(
+        return forkJoin({ people: api.people(), projects: allProjects(api), health: api.health() }).pipe(
           map(({ people, projects, health }) =>
             SessionActions.loaded({
               people: people.items,
-              projects: projects.items,
+              projects,
               offset: Date.parse(health.now) - (asked + Date.now()) / 2,
             }),
           ),
@@ -50,6 +60,15 @@ export const rememberPerson = createEffect(
   { functional: true, dispatch: false },
 );
 
+export const rememberProject = createEffect(
+  (actions = inject(Actions)) =>
+    actions.pipe(
+      ofType(SessionActions.projectChosen),
+      tap(({ projectId }) => localStorage.setItem('km.project', projectId)),
+    ),
+  { functional: true, dispatch: false },
+);
+
 /** A remembered person who is not of this database has to be chosen again. */
 export const askWho = createEffect(
   (actions = inject(Actions), store = inject(Store), router = inject(Router)) =>
@@ -58,6 +77,15 @@ export const askWho = createEffect(
       // Scratch keeps no record, so it asks nobody who they are.
       filter(() => store.selectSignal(session.selectPersonId)() === null && !WITHOUT_PERSON.test(location.pathname)),
       tap(() => void router.navigateByUrl('/who')),
+    ),
+  { functional: true, dispatch: false },
+);
+
+export const rememberGuide = createEffect(
+  (actions = inject(Actions)) =>
+    actions.pipe(
+      ofType(SessionActions.guideBegun, SessionActions.guideEnded),
+      tap(({ type }) => localStorage.setItem('km.guide', type === SessionActions.guideBegun.type ? 'on' : 'ended')),
     ),
   { functional: true, dispatch: false },
 );

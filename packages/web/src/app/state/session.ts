@@ -16,6 +16,8 @@ export const SessionActions = createActionGroup({
     'Person Chosen': props<{ personId: string }>(),
     'Project Chosen': props<{ projectId: string }>(),
     'Theme Chosen': props<{ theme: Theme }>(),
+    'Guide Begun': emptyProps(),
+    'Guide Ended': emptyProps(),
   },
 });
 
@@ -26,6 +28,8 @@ interface SessionState {
   /** The project whose pours are shown; the first one until another is chosen. */
   readonly projectId: string | null;
   readonly theme: Theme;
+  /** Whether somebody is led through a first pour. */
+  readonly guide: boolean;
   /** Server's clock less the device's, ms: the server's time decides. */
   readonly offset: number;
   readonly loaded: boolean;
@@ -41,8 +45,9 @@ const initial: SessionState = {
   people: [],
   projects: [],
   personId: remembered('km.person'),
-  projectId: null,
+  projectId: remembered('km.project'),
   theme: remembered('km.theme', THEMES) ?? 'light',
+  guide: remembered('km.guide') === 'on',
   offset: 0,
   loaded: false,
   problem: null,
@@ -66,6 +71,8 @@ export const session = createFeature({
     on(SessionActions.personChosen, (state, { personId }) => ({ ...state, personId })),
     on(SessionActions.projectChosen, (state, { projectId }) => ({ ...state, projectId })),
     on(SessionActions.themeChosen, (state, { theme }) => ({ ...state, theme })),
+    on(SessionActions.guideBegun, (state) => ({ ...state, guide: true })),
+    on(SessionActions.guideEnded, (state) => ({ ...state, guide: false })),
   ),
 });
 

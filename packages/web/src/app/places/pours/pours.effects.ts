@@ -3,6 +3,7 @@ import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { Store } from '@ngrx/store';
 import { catchError, delay, EMPTY, filter, map, of, switchMap, takeUntil } from 'rxjs';
 import { Api, isAway, problemOf } from '../../api/api';
+import { session, SessionActions } from '../../state/session';
 import { liveMessages } from '../../api/live';
 import { pours, PoursActions } from './pours.state';
 
@@ -60,6 +61,17 @@ export const again = createEffect(
       filter(({ problem }) => isAway(problem) && store.selectSignal(pours.selectPourId)() !== null),
       delay(AGAIN_AFTER),
       map(() => PoursActions.pourAsked()),
+    ),
+  { functional: true },
+);
+
+/** Whoever opens a pour is at its project: the list goes back to where one came from. */
+export const atItsProject = createEffect(
+  (actions = inject(Actions), store = inject(Store)) =>
+    actions.pipe(
+      ofType(PoursActions.pourLoaded),
+      filter(({ pour }) => store.selectSignal(session.selectProjectId)() !== pour.projectId),
+      map(({ pour }) => SessionActions.projectChosen({ projectId: pour.projectId })),
     ),
   { functional: true },
 );

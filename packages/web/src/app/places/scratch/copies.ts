@@ -86,9 +86,11 @@ export function asCsv(c: Copied): string {
     written(value, (m.fields as Shape)[id]!),
   ]);
   const results = e.results.flatMap((r): [string, string][] => {
-    if (r.state !== 'given' || r.series !== undefined) return [];
+    if (r.state !== 'given') return [];
     const unit = unitLabel(r.unit);
     const head = unit === '' ? r.id : `${r.id} (${unit})`;
+    // What comes of each row: a column for each.
+    if (r.series) return r.series.map((figure, i): [string, string] => [`${head} ${i + 1}`, figure.reported ?? figure.unrounded]);
     return [[head, r.words ? answerTexts(m.results[r.id]!, r).join('; ') : (r.reported ?? r.unrounded ?? '')]];
   });
   const columns: [string, string][] = [['method', m.id], ['variant', e.variant], ...readings, ...results];

@@ -42,7 +42,7 @@ import { find, type Found } from './find';
       </ng-template>
     </p-autocomplete>
   `,
-  host: { '(keydown.escape)': 'escape($event)' },
+  host: { '(keydown.escape)': 'escape($event)', '(keydown.enter)': 'enter()' },
   styles: `
     :host {
       display: block;
@@ -72,9 +72,21 @@ export class Finder {
   }
 
   protected choose({ value }: AutoCompleteSelectEvent): void {
+    this.take(value as Found);
+  }
+
+  /** Faster than the list: the likeliest is taken. */
+  protected enter(): void {
+    const words = this.query();
+    const [first] = this.open || typeof words !== 'string' || words.trim() === '' ? [] : find(words);
+    if (first) this.take(first);
+  }
+
+  private take(found: Found): void {
     this.query.set('');
+    this.box().hide();
     this.box().clear();
-    this.chosen.emit((value as Found).id);
+    this.chosen.emit(found.id);
   }
 
   /** Closes its own list, and nothing else with it. */

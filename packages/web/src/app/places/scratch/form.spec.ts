@@ -19,7 +19,7 @@ describe('the form of a computation', () => {
   let host: HTMLElement;
 
   beforeEach(() => {
-    localStorage.removeItem('km.scratch.system');
+    localStorage.setItem('km.scratch.system', 'si');
     TestBed.configureTestingModule({
       providers: [
         provideZonelessChangeDetection(),

@@ -35,7 +35,7 @@ describe('the places of Scratch', () => {
 
   beforeEach(() => {
     copied = [];
-    localStorage.removeItem('km.scratch.system');
+    localStorage.setItem('km.scratch.system', 'si');
     localStorage.removeItem('km.hours');
     TestBed.configureTestingModule({
       providers: [

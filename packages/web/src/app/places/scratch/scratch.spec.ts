@@ -129,11 +129,23 @@ describe('copies', () => {
   });
 });
 
+describe('a CSV row', () => {
+  it('has a column for each figure that comes of a row', () => {
+    const m = methodById('gradation')!;
+    const inputs = exampleOf(m);
+    const evaluation = evaluate(m, inputs, { variant: 'c136', system: 'si' });
+    const [heads, values] = asCsv({ method: m, inputs, evaluation })
+      .split('\r\n')
+      .map((line) => line.split(','));
+    expect(values![heads!.indexOf('passing (%) 3')]).toBe('86');
+  });
+});
+
 describe('the computation in hand', () => {
   let store: InstanceType<typeof ScratchStore>;
 
   beforeEach(() => {
-    localStorage.removeItem('km.scratch.system');
+    localStorage.setItem('km.scratch.system', 'si');
     TestBed.configureTestingModule({ providers: [ScratchStore] });
     store = TestBed.inject(ScratchStore);
   });
@@ -150,6 +162,17 @@ describe('the computation in hand', () => {
     expect([store.working()!.working.length > 0, store.others().length]).toEqual([true, 2]);
     store.choose({ variant: 'en' });
     expect([store.working(), store.others()]).toEqual([null, []]);
+  });
+
+  it('begins in the units of where the device is, until others are chosen', () => {
+    localStorage.removeItem('km.scratch.system');
+    const begun = (language: string): string => {
+      spyOnProperty(navigator, 'language').and.returnValue(language);
+      TestBed.resetTestingModule();
+      TestBed.configureTestingModule({ providers: [ScratchStore] });
+      return TestBed.inject(ScratchStore).system();
+    };
+    expect(begun('en-US')).toBe('us');
   });
 
   it('another system changes what nobody keyed, and keeps what was keyed as it was keyed', () => {

@@ -43,6 +43,12 @@ interface ScratchState {
 }
 
 const SYSTEM_KEY = 'km.scratch.system';
+
+/** As chosen here before; else as people count where this device says that it is. */
+const systemAtFirst = (): System => {
+  const chosen = localStorage.getItem(SYSTEM_KEY);
+  return chosen === 'us' || chosen === 'si' ? chosen : /-(US|LR|MM)$/.test(navigator.language) ? 'us' : 'si';
+};
 const MOST_PAST = 50;
 /** The answer is there at once; working, the other variants and the link follow when the fingers rest, ms. */
 const SETTLES_AFTER = 180;
@@ -56,7 +62,7 @@ export const ScratchStore = signalStore(
   withState<ScratchState>({
     methodId: '',
     variant: '',
-    system: localStorage.getItem(SYSTEM_KEY) === 'us' ? 'us' : 'si',
+    system: systemAtFirst(),
     inputs: {},
     past: [],
     ahead: [],

@@ -63,7 +63,7 @@ describe('beside the test in hand', () => {
 
   const lines = () =>
     [...host.querySelectorAll('.st')].map((line) =>
-      [...line.querySelectorAll('.nm, .v, small')]
+      [...line.querySelectorAll('.long, .v, small')]
         .map((part) => part.textContent?.trim())
         .filter(Boolean)
         .join(' '),
@@ -115,7 +115,7 @@ describe('beside the test in hand', () => {
     open({ ...sample, tests }, 'test-slump');
     await show(TestSide, { row: store.selectSignal(rowInHand)(), sample: { ...sample, tests }, now: Date.parse(later(0)) });
     expect(host.querySelector('km-working')?.textContent?.replace(/\s+/g, ' ')).toContain('slump = H − h = 300 − 204 = 96 mm');
-    expect(host.querySelector('table')?.textContent).toContain('needs slump, measured');
+    expect(host.querySelector('.figures')?.textContent).toContain('needs slump, measured');
     expect(host.querySelector('ol:last-of-type li')?.className).toContain('caution');
     expect(host.textContent).toContain('ASTM C143/C143M, edition 2020');
     expect(host.textContent).toContain('Supports, never replaces');

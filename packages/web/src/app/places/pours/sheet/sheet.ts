@@ -9,6 +9,7 @@ import {
   fuse,
   guidance,
   inOrder,
+  left,
   methodById,
   SAMPLE_WINDOWS,
   stepsFor,
@@ -157,6 +158,8 @@ export class Sheet implements OnDestroy {
   protected readonly samplingRule = stepsFor(COMPOSITE, {})[0]?.text ?? '';
 
   private readonly told = new Set<string>();
+  /** What a clock has to say, for those who do not see it. */
+  protected readonly announced = signal('');
 
   constructor() {
     effect(() => {
@@ -173,6 +176,7 @@ export class Sheet implements OnDestroy {
     for (const f of fuses) {
       const key = `${f.id} ${f.state}`;
       if (f.doneAt !== undefined || this.told.has(key)) continue;
+      if (f.state === 'last' || f.state === 'missed') this.announced.set(`${f.label} ${f.state === 'last' ? left(f.left) : f.then}`);
       if (f.state === 'last') this.attention.alert('soon');
       else if (f.state === 'missed' && this.told.has(`${f.id} last`)) this.attention.alert('over');
       if (f.state !== 'burning') this.told.add(key);
@@ -209,6 +213,15 @@ export class Sheet implements OnDestroy {
 
   protected again(): void {
     this.store.dispatch(SheetActions.asked());
+  }
+
+  /** A result by its name: an id says nothing beside a truck. */
+  protected labelOf(result: string): string {
+    return (
+      this.rows()
+        .map((r) => r.method.results[result]?.label.toLowerCase())
+        .find((label) => label !== undefined) ?? result
+    );
   }
 
   protected differenceSeen(): void {

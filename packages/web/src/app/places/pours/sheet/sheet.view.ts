@@ -280,10 +280,15 @@ const rodded = createSelector(sheet.selectSample, (sample): string | null => {
   return e.results.find((r) => r.id === 'how')?.words?.[0] ?? null;
 });
 
-/** What comes after the test in hand, and how: the next row that still waits. */
-export const next = createSelector(rows, rowInHand, consolidation, rodded, (all, row, how, rod): string | null => {
-  const after = all.slice(all.findIndex((r) => r.key === row?.key) + 1).find((r) => r.state === 'open' && r.test === null);
-  if (!row || !after || row.state === 'open') return null;
+/** The next test that still waits, once the one in hand has an answer. */
+export const nextRow = createSelector(rows, rowInHand, (all, row): Row | null => {
+  if (!row || row.state === 'open') return null;
+  return all.slice(all.findIndex((r) => r.key === row.key) + 1).find((r) => r.state === 'open' && r.test === null) ?? null;
+});
+
+/** What comes after the test in hand, and how. */
+export const next = createSelector(nextRow, consolidation, rodded, (after, how, rod): string | null => {
+  if (!after) return null;
   const head = `Then ${after.method.title.toLowerCase()}.`;
   if (after.method.kit !== 'measure') return head;
   const layers = (how === null || how.allowed.includes('rod')) && rod !== null ? ` ${rod}.` : '';

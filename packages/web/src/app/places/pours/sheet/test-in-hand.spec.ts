@@ -179,6 +179,27 @@ describe('the test in hand', () => {
     expect(drafts()[0]!.entries['lift']?.text).toMatch(/^\d+\.\d$/);
   });
 
+  it('once kept, one press goes on to the next test, and the focus with it', async () => {
+    const test = keptTest('slump', { shape: ['true', null], mold: ['300', 'mm'], centre: ['204', 'mm'] });
+    await show(test.id, { ...sample, tests: [test] });
+    document.body.append(host);
+    await click('[data-testid="go-on"]');
+    expect(store.selectSignal(rowInHand)()?.method.id).toBe('yield');
+    expect(document.activeElement?.id).toBe('reading-full');
+    host.remove();
+  });
+
+  it('a void one keeps its repeat at hand, and Enter on a shape goes to the first reading', async () => {
+    const test = keptTest('slump', { shape: ['shear', null], mold: ['300', 'mm'], centre: ['150', 'mm'] });
+    await show(test.id, { ...sample, tests: [test] });
+    expect(host.querySelector('[data-testid="repeat"]')?.textContent).toContain('Repeat this test');
+    await click('[data-testid="repeat"]');
+    document.body.append(host);
+    host.querySelector('km-shapes')!.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true }));
+    expect(document.activeElement?.id).toBe('reading-lift');
+    host.remove();
+  });
+
   it('says what comes next, and how the measure is filled at this slump', async () => {
     await show('new:slump');
     expect(host.querySelector('[data-testid="then"]')).toBeNull();

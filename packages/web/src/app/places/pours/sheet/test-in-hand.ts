@@ -11,11 +11,13 @@ import {
   viewChild,
   viewChildren,
 } from '@angular/core';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import type { Sample } from '@keen-mortar/contract';
 import {
   boundsOf,
   pairWords,
   pictureOf,
+  stateWord,
   unitLabel,
   unitsFor,
   USUAL_CORRECTIONS,
@@ -26,6 +28,7 @@ import {
   type Variant,
 } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
+import { debounceTime } from 'rxjs';
 import { ButtonDirective } from 'primeng/button';
 import { History } from '../../../parts/history';
 import { zonedTime } from '../../../parts/when';
@@ -41,7 +44,10 @@ import { Choice } from '../../../ui/choice';
 import { afterKey, Keypad, type Key } from '../../../ui/keypad';
 import { Moment } from '../../../ui/moment';
 import { asPick, asQty, Hand, titleOf, type Shown } from './hand';
-import { consolidation, next, toldOf, type Row } from './sheet.view';
+import { SheetActions } from './sheet.state';
+import { consolidation, next, nextRow, toldOf, type Row } from './sheet.view';
+
+const SPOKEN_AFTER = 900;
 
 /** The test in hand: its readings large, the answer moving while they are keyed, what is next and why. */
 @Component({
@@ -62,10 +68,19 @@ export class TestInHand {
   protected readonly nameOf = this.store.selectSignal(nameOf);
   private readonly consolidation = this.store.selectSignal(consolidation);
   protected readonly then = this.store.selectSignal(next);
+  private readonly following = this.store.selectSignal(nextRow);
+  /** Where one press goes on to, once the test in hand is kept. */
+  protected readonly goesOn = computed(() => {
+    const after = this.following();
+    return this.hand.draft() === null && this.row().test?.kept && after ? after.method.title.toLowerCase() : null;
+  });
   protected readonly asideOpen = signal(false);
   protected readonly keypad = signal(false);
   protected readonly inHand = signal<string | null>(null);
   private readonly boxes = viewChildren(ReadingField);
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
+  /** The next test was asked for from here: its first reading takes the focus. */
+  private followed = false;
   private readonly keepButton = viewChild('keepButton', { read: ElementRef<HTMLButtonElement> });
 
   protected readonly picture = computed(() => pictureOf(this.row().method.id));
@@ -152,7 +167,6 @@ export class TestInHand {
   });
 
   constructor() {
-    // Another test comes into hand: its first empty reading takes the focus.
     let last = '';
     effect(() => {
       const key = this.row().key;
@@ -163,9 +177,46 @@ export class TestInHand {
         const sameTest = last.startsWith('new:') && this.hand.draft() !== null;
         last = key;
         this.asideOpen.set(this.asideSet());
-        if (!sameTest) this.inHand.set(null);
+        if (sameTest) return;
+        this.inHand.set(null);
+        if (this.followed) this.goOn('');
+        this.followed = false;
       });
     });
+    // Kept: the focus is on what comes next, not nowhere.
+    let keeping = false;
+    effect(() => {
+      const now = this.hand.locked();
+      const done = keeping && !now && this.hand.draft() === null;
+      keeping = now;
+      if (done)
+        setTimeout(() => this.host.nativeElement.querySelector<HTMLElement>('[data-testid="repeat"], [data-testid="go-on"]')?.focus());
+    });
+  }
+
+  /** Said aloud once the fingers rest, not at each key. */
+  protected readonly spoken = toSignal(
+    toObservable(
+      computed(() =>
+        this.bands()
+          .map(({ result, verdict }) => [result.label, result.reported, unitLabel(result.unit), stateWord(verdict.state)].join(' '))
+          .join('. '),
+      ),
+    ).pipe(debounceTime(SPOKEN_AFTER)),
+    { initialValue: '' },
+  );
+
+  protected goOnTo(): void {
+    const after = this.following();
+    if (!after) return;
+    this.followed = true;
+    this.store.dispatch(SheetActions.rowChosen({ key: after.key }));
+  }
+
+  /** Enter on a shape goes on to the first reading. */
+  protected fromShape(event: Event): void {
+    event.preventDefault();
+    this.goOn('');
   }
 
   protected hint(id: string): string | undefined {

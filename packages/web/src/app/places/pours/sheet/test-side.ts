@@ -42,16 +42,14 @@ import { others, toldOf, wholeAt, type Row } from './sheet.view';
     @if (others().length > 0) {
       <section>
         <h3>Other variants, same readings</h3>
-        <table>
-          <tbody>
-            @for (o of others(); track o.label) {
-              <tr>
-                <td>{{ o.label }}</td>
-                <td [class.fig]="o.given" [class.soft]="!o.given">{{ o.value }}</td>
-              </tr>
-            }
-          </tbody>
-        </table>
+        <dl class="figures">
+          @for (o of others(); track o.label) {
+            <div>
+              <dt>{{ o.label }}</dt>
+              <dd [class.fig]="o.given" [class.soft]="!o.given">{{ o.value }}</dd>
+            </div>
+          }
+        </dl>
       </section>
     }
     @for (check of checks(); track check.says) {
@@ -115,18 +113,6 @@ import { others, toldOf, wholeAt, type Row } from './sheet.view';
     }
     h3 {
       font-size: 14.5px;
-    }
-    table {
-      border-collapse: collapse;
-      width: 100%;
-    }
-    td {
-      padding: 3px 0;
-      vertical-align: top;
-    }
-    td:last-child {
-      text-align: right;
-      padding-left: 10px;
     }
     ol {
       display: grid;

@@ -81,6 +81,14 @@ describe('away from the page', () => {
     expect([first().ended, StubWorker.made.length]).toEqual([true, 1]);
   });
 
+  it('a worker whose script is gone does not stay busy: the next question asks a new one', () => {
+    const asker = new Asker<CurveTask>(() => undefined);
+    asker.ask(curve('23'));
+    first().onerror?.({ message: 'not loaded' } as ErrorEvent);
+    asker.ask(curve('24'));
+    expect([first().ended, StubWorker.made.length, StubWorker.made[1]!.tasks.length]).toEqual([true, 2, 1]);
+  });
+
   it('a curve is the method’s own answer at each place, and nothing where it has none', () => {
     const task = curve('23.9');
     const answer = work({ ...task, places: [...task.places, { text: 'tall', unit: 'MPa' }] }, () => undefined);

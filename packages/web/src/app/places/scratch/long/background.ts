@@ -53,6 +53,12 @@ export class Asker<T extends Task> {
       if ('answer' in data && this.next === null) this.answered(data.answer as AnswerOf<T>, task);
       this.send();
     };
+    this.worker.onerror = () => {
+      // Its script may be gone after an update: the next question asks a new one.
+      this.worker?.terminate();
+      this.worker = null;
+      this.busy = false;
+    };
     this.worker.postMessage(task);
   }
 

@@ -18,7 +18,7 @@ describe('panels', () => {
   let host: HTMLElement;
 
   beforeEach(() => {
-    localStorage.removeItem('km.scratch.system');
+    localStorage.setItem('km.scratch.system', 'si');
     TestBed.configureTestingModule({
       providers: [provideZonelessChangeDetection(), provideStore({ [session.name]: session.reducer }), ScratchStore],
     });

@@ -80,6 +80,8 @@ export class PlanPage {
   protected readonly hours = signal<Hours>(rememberedHours());
   protected readonly says = (ms: number): string => momentText(new Date(ms).toISOString());
   protected readonly wishedAt = computed(() => new Date(this.at()).toISOString());
+  /** What scrolls sideways is reached by keys. */
+  protected readonly reachable = { tableContainer: { tabindex: '0', 'aria-label': 'The plan', role: 'region' } };
   protected readonly byId = (_at: number, row: Row): string => row.id;
 
   protected readonly job = computed(() => this.jobs.find((j) => j.id === this.jobId())!);

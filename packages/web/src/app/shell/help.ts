@@ -1,0 +1,125 @@
+import { ChangeDetectionStrategy, Component, computed, input, model } from '@angular/core';
+import { Drawer } from 'primeng/drawer';
+
+interface Page {
+  readonly at: RegExp;
+  readonly title: string;
+  readonly says: readonly string[];
+  readonly keys: readonly (readonly [string, string])[];
+}
+
+const EVERYWHERE: Page['keys'] = [
+  ['/', 'Scratch over what is on the screen; in Scratch, its finder'],
+  ['Esc', 'closes what lies over the screen'],
+  ['?', 'this help'],
+];
+
+const PAGES: readonly Page[] = [
+  {
+    at: /^\/samples\//,
+    title: 'A sample and its tests',
+    says: [
+      'The clocks at the top burn from what happened: portions, turning, batching. The one that ends first stands first.',
+      'Tests stand in the order of the work. Press one: its readings are in the warm band, its answer below while you type.',
+      'Keep a test when its readings are right. What was kept is corrected with a reason, never overwritten.',
+      'What was told with one tap (a portion, molding, truck empty) can be undone for some seconds, or told as earlier.',
+      'A void test is not a failing one: it is made again, on another portion of the same sample.',
+    ],
+    keys: [
+      ['Enter', 'to the next empty reading, then to Keep'],
+      ['Arrows', 'from shape to shape'],
+    ],
+  },
+  {
+    at: /^\/pours\/[^/]+\/loads\/new/,
+    title: 'A ticket',
+    says: [
+      'Key the scaled weights, not the targets. What does not look like the mix is asked about before it is kept.',
+      'Half a ticket stays on this device until it is kept.',
+    ],
+    keys: [['Enter', 'keeps the ticket']],
+  },
+  {
+    at: /^\/pours\/[^/]+/,
+    title: 'A pour',
+    says: [
+      'The warm band is what to do now. Below it each load has a line: batched, sampled, and how long it may stay in the truck.',
+      'A wedge points to the side on which a result is out. A ring with a stroke is a void test; a flag is a remark.',
+    ],
+    keys: [],
+  },
+  {
+    at: /^\/scratch\/plan/,
+    title: 'Planning backwards',
+    says: ['Wish for one moment: the others fall where the method and the opening hours leave room.'],
+    keys: [['Arrows', 'move the wished moment by a quarter of an hour; Page up and down by a day']],
+  },
+  {
+    at: /^\/scratch/,
+    title: 'Scratch',
+    says: [
+      'Any computation, at once, without a record. Nothing is kept; a link holds the readings.',
+      'Key what you have: the answer moves while you type, and says what is still missing.',
+      'Tables take a paste from a spreadsheet, heads and units with it.',
+    ],
+    keys: [
+      ['Enter', 'to the next reading; in a table down the column'],
+      ['Ctrl Z', 'takes back the last change'],
+    ],
+  },
+  {
+    at: /./,
+    title: 'Keen Mortar',
+    says: ['Pours are where fresh concrete is tested. Scratch computes anything without a record.'],
+    keys: [],
+  },
+];
+
+/** Help for the place in use, and its keys. */
+@Component({
+  selector: 'km-help',
+  imports: [Drawer],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <p-drawer position="right" [header]="page().title" [(visible)]="open" [style]="{ width: 'min(460px, 100vw)' }">
+      <ul class="says">
+        @for (line of page().says; track line) {
+          <li>{{ line }}</li>
+        }
+      </ul>
+      <h3>Keys</h3>
+      <dl class="figures">
+        @for (key of keys(); track key[0]) {
+          <div>
+            <dt>
+              <kbd>{{ key[0] }}</kbd>
+            </dt>
+            <dd>{{ key[1] }}</dd>
+          </div>
+        }
+      </dl>
+      <p class="soft small">Supports the specification, the code and the engineer, and never replaces them.</p>
+    </p-drawer>
+  `,
+  styles: `
+    .says {
+      display: grid;
+      gap: 10px;
+      margin-bottom: 18px;
+    }
+    kbd {
+      font: 600 13px var(--fig);
+      border: 1px solid var(--rule);
+      padding: 2px 7px;
+    }
+    p {
+      margin-top: 18px;
+    }
+  `,
+})
+export class Help {
+  readonly url = input.required<string>();
+  readonly open = model(false);
+  protected readonly page = computed(() => PAGES.find(({ at }) => at.test(this.url()))!);
+  protected readonly keys = computed(() => [...this.page().keys, ...EVERYWHERE]);
+}
