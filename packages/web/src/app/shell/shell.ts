@@ -97,6 +97,7 @@ import { session, SessionActions, THEMES, WITHOUT_PERSON, type Theme } from '../
     :host {
       display: grid;
       grid-template-rows: minmax(0, 1fr) auto auto;
+      grid-template-columns: minmax(0, 1fr);
       height: 100dvh;
       position: relative;
     }
@@ -221,15 +222,24 @@ import { session, SessionActions, THEMES, WITHOUT_PERSON, type Theme } from '../
         flex-direction: column;
         justify-content: center;
         gap: 0;
-        padding: 0 8px;
+        min-width: 52px;
+        padding: 0 5px;
         font-size: 13px;
+      }
+      .shelf .help {
+        min-width: 44px;
       }
       .who {
         min-width: 0;
-        max-width: 124px;
+        flex: 1 1 60px;
       }
       .theme {
-        max-width: 74px;
+        flex: 0 1 62px;
+      }
+      .end {
+        flex: 1 1 0;
+        min-width: 0;
+        justify-content: flex-end;
       }
       .end {
         gap: 0;

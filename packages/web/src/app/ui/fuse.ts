@@ -17,9 +17,6 @@ import { left, type Fuse } from '@keen-mortar/core';
         <circle [attr.cx]="percent()" cy="6" r="5.5" [attr.fill]="colour()" />
       }
     </svg>
-    @if (fuse().state === 'missed') {
-      <div class="small hot">{{ fuse().then }}</div>
-    }
   `,
   styles: `
     :host {
@@ -64,9 +61,6 @@ import { left, type Fuse } from '@keen-mortar/core';
       .t b {
         font-size: 15px;
       }
-      .small {
-        display: none;
-      }
       :host(.first) .t {
         font-size: 15px;
       }
@@ -78,19 +72,13 @@ import { left, type Fuse } from '@keen-mortar/core';
         font-size: 36px;
         font-weight: 750;
       }
-      :host(.first) .small {
-        display: block;
-      }
     }
   `,
 })
 export class FuseBar {
   readonly fuse = input.required<Fuse>();
-  protected readonly hot = computed(() => this.fuse().state === 'last' || this.fuse().state === 'missed');
+  protected readonly hot = computed(() => this.fuse().state === 'last');
   protected readonly colour = computed(() => (this.hot() ? 'var(--now)' : 'var(--deep)'));
   protected readonly percent = computed(() => `${Math.round(this.fuse().share * 1000) / 10}%`);
-  protected readonly time = computed(() => {
-    const f = this.fuse();
-    return f.state === 'missed' ? `${left(-f.left)} too late` : left(f.left);
-  });
+  protected readonly time = computed(() => left(this.fuse().left));
 }

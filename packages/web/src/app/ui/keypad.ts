@@ -71,6 +71,9 @@ export const afterKey = (text: string, key: Key): string => (key === 'erase' ? t
     .zero {
       grid-column: span 2;
     }
+    .space {
+      grid-row: span 2;
+    }
     .next {
       grid-row: span 2;
       flex-direction: column;
@@ -107,6 +110,6 @@ export class Keypad {
   protected readonly keys = KEYS;
 
   protected nameOf(key: Key): string {
-    return key === 'next' ? 'next' : key === '0' ? 'zero' : '';
+    return { next: 'next', '0': 'zero', ' ': 'space' }[key] ?? '';
   }
 }

@@ -59,7 +59,7 @@ const blank = (m: AnyMethod, variant: string, system: System): AnyInputs => usua
 
 /** One computation without a record: readings, what comes of them, and the way back from a paste. */
 export const ScratchStore = signalStore(
-  withState<ScratchState>({
+  withState<ScratchState>(() => ({
     methodId: '',
     variant: '',
     system: systemAtFirst(),
@@ -69,7 +69,7 @@ export const ScratchStore = signalStore(
     said: '',
     long: null,
     settled: null,
-  }),
+  })),
   withComputed(({ methodId, variant, system, inputs, settled }) => {
     /** Of another computation nothing is shown. */
     const rested = computed(() => {

@@ -110,7 +110,9 @@ export class Sheet implements OnDestroy {
         .length,
   );
 
-  protected readonly burning = computed(() => this.fuses().filter((f) => f.doneAt === undefined || f.state === 'missed'));
+  protected readonly burning = computed(() => this.fuses().filter((f) => f.state === 'burning' || f.state === 'last'));
+  protected readonly missed = computed(() => this.fuses().filter((f) => f.state === 'missed'));
+  protected readonly tooLate = (f: Fuse): string => `${f.label} ${left(-f.left)} too late`;
   protected readonly met = computed(() => this.fuses().filter((f) => f.state === 'done'));
 
   protected readonly fuses = computed((): Fuse[] => {

@@ -1,10 +1,12 @@
 import {
+  afterNextRender,
   ChangeDetectionStrategy,
   Component,
   computed,
   effect,
   ElementRef,
   inject,
+  Injector,
   input,
   signal,
   untracked,
@@ -15,6 +17,7 @@ import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import type { Sample } from '@keen-mortar/contract';
 import {
   boundsOf,
+  marginWords,
   pairWords,
   pictureOf,
   stateWord,
@@ -43,6 +46,7 @@ import { ToldList } from '../../../test/told';
 import { Choice } from '../../../ui/choice';
 import { afterKey, Keypad, type Key } from '../../../ui/keypad';
 import { Moment } from '../../../ui/moment';
+import { VERDICT_WORDS, VerdictShape } from '../../../ui/verdict-shape';
 import { asPick, asQty, Hand, titleOf, type Shown } from './hand';
 import { SheetActions } from './sheet.state';
 import { consolidation, next, nextRow, toldOf, type Row } from './sheet.view';
@@ -52,7 +56,21 @@ const SPOKEN_AFTER = 900;
 /** The test in hand: its readings large, the answer moving while they are keyed, what is next and why. */
 @Component({
   selector: 'km-test-in-hand',
-  imports: [ReadingField, SpecBand, Keypad, Shapes, ToldList, ButtonDirective, Choice, Moment, Drawing, Faults, Reason, History],
+  imports: [
+    VerdictShape,
+    ReadingField,
+    SpecBand,
+    Keypad,
+    Shapes,
+    ToldList,
+    ButtonDirective,
+    Choice,
+    Moment,
+    Drawing,
+    Faults,
+    Reason,
+    History,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './test-in-hand.html',
   styleUrl: './test-in-hand.css',
@@ -79,6 +97,7 @@ export class TestInHand {
   protected readonly inHand = signal<string | null>(null);
   private readonly boxes = viewChildren(ReadingField);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
+  private readonly injector = inject(Injector);
   /** The next test was asked for from here: its first reading takes the focus. */
   private followed = false;
   private readonly keepButton = viewChild('keepButton', { read: ElementRef<HTMLButtonElement> });
@@ -183,6 +202,13 @@ export class TestInHand {
         this.followed = false;
       });
     });
+    // Where there is little room the reading in hand comes first: it is brought into sight.
+    effect(() => {
+      if (this.inHand() === null) return;
+      afterNextRender(() => this.host.nativeElement.querySelector('.hold')?.scrollIntoView({ block: 'nearest' }), {
+        injector: this.injector,
+      });
+    });
     // Kept: the focus is on what comes next, not nowhere.
     let keeping = false;
     effect(() => {
@@ -225,6 +251,8 @@ export class TestInHand {
 
   protected readonly corrections = USUAL_CORRECTIONS;
   protected readonly explanations = USUAL_EXPLANATIONS;
+  protected readonly verdictWords = VERDICT_WORDS;
+  protected readonly marginOf = marginWords;
   protected readonly asQty = asQty;
   protected readonly asPick = asPick;
   protected options(field: Field): { id: string; label: string }[] {
