@@ -37,6 +37,7 @@ async function device(viewport: typeof DESK, theme: string): Promise<Page> {
 
 async function arrive(page: Page): Promise<void> {
   await page.getByRole('button', { name: /Oakhanger/ }).click();
+  await page.waitForURL('**/pours');
   await page.getByText('Boardwalk span 4').waitFor();
 }
 
@@ -104,7 +105,10 @@ await shot(desk, 'sheet-yield-corrected');
 await openSample(desk, 'Boardwalk span 4', 'Q-105');
 await chooseTest(desk, 'slump');
 await shot(desk, 'sheet-void');
-await scratch(desk, 'gradation', 'scratch-gradation', () => desk.getByTestId('band').selectOption('fine'));
+await scratch(desk, 'gradation', 'scratch-gradation', async () => {
+  await desk.getByRole('combobox', { name: 'Band', exact: true }).click();
+  await desk.getByRole('option', { name: 'Fine aggregate' }).click();
+});
 await scratch(desk, 'cone', 'scratch-cone');
 await scratch(desk, 'aci-acceptance', 'scratch-series');
 await scratch(desk, 'half-cell-map', 'scratch-map', () => desk.evaluate(() => document.querySelector('main')!.scrollTo(0, 300)));

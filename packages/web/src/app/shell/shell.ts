@@ -13,6 +13,9 @@ import { Pictogram } from '../ui/pictogram';
 import { setPictograms } from '../ui/pictograms';
 import { session, SessionActions, THEMES, WITHOUT_PERSON, type Theme } from '../state/session';
 
+/** `Rosalind Oakhanger` → `R. Oakhanger`: as names stand on a shelf. */
+const initialed = (name: string): string => name.replace(/^(\p{L})\p{L}+\s+(?=\S)/u, '$1. ');
+
 /** The frame: the place in use, and the shelf of places along the bottom edge, where thumbs are. */
 @Component({
   selector: 'km-root',
@@ -125,6 +128,7 @@ import { session, SessionActions, THEMES, WITHOUT_PERSON, type Theme } from '../
       left: -999px;
       background: var(--well);
       padding: 10px;
+      min-height: 44px;
     }
     .skip:focus {
       left: 8px;
@@ -209,7 +213,9 @@ import { session, SessionActions, THEMES, WITHOUT_PERSON, type Theme } from '../
     }
     @media (max-width: 640px) {
       .mark {
-        padding: 0 8px 0 2px;
+        min-width: 44px;
+        justify-content: center;
+        padding: 0;
       }
       .mark span,
       .spot:not(.help) kbd {
@@ -269,7 +275,7 @@ import { session, SessionActions, THEMES, WITHOUT_PERSON, type Theme } from '../
 export class Shell {
   private readonly store = inject(Store);
   private readonly everybody = this.store.selectSignal(session.selectPeople);
-  protected readonly people = computed(() => this.everybody().map(({ id, name }) => ({ id, label: name })));
+  protected readonly people = computed(() => this.everybody().map(({ id, name }) => ({ id, label: initialed(name) })));
   protected readonly personId = this.store.selectSignal(session.selectPersonId);
   protected readonly theme = this.store.selectSignal(session.selectTheme);
   protected readonly loaded = this.store.selectSignal(session.selectLoaded);

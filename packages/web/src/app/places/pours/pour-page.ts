@@ -106,7 +106,7 @@ export class PourPage implements OnDestroy {
     if (!Number.isFinite(from) || !zone) return [];
     const first = DateTime.fromMillis(from, { zone }).startOf('hour').plus({ hours: 1 });
     const hours = Math.floor((to - first.toMillis()) / (60 * MINUTE));
-    const every = Math.max(1, Math.ceil(hours / 5));
+    const every = Math.max(1, Math.ceil(hours / 3));
     return Array.from({ length: Math.floor(hours / every) + 1 }, (_h, i) => first.plus({ hours: i * every })).map((h) => ({
       at: this.at()(h.toMillis()),
       text: h.toFormat('HH:mm'),

@@ -1,6 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, input, signal } from '@angular/core';
 import { offeredUnits, say, unitLabel, type AnyInputs, type QtyField, type RowsField, type UnitId } from '@keen-mortar/core';
-import { InputText } from 'primeng/inputtext';
 import { TableModule } from 'primeng/table';
 import { Choice } from '../../ui/choice';
 import { answersAlong } from './along';
@@ -13,7 +12,7 @@ const MOST_CELLS = 3000;
 /** A grid of one quantity: lines of cells, or tests with their companions. Takes a block from a spreadsheet. */
 @Component({
   selector: 'km-grid-table',
-  imports: [TableModule, InputText, Choice],
+  imports: [TableModule, Choice],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="head-line">
@@ -57,7 +56,6 @@ const MOST_CELLS = 3000;
             <td class="cell" [class.bad]="faults().get(i + '.' + k)" [attr.title]="faults().get(i + '.' + k) ?? null">
               <input
                 #box
-                pInputText
                 type="text"
                 class="fig"
                 autocomplete="off"

@@ -1,5 +1,4 @@
 import { ButtonDirective } from 'primeng/button';
-import { InputText } from 'primeng/inputtext';
 import { TableModule } from 'primeng/table';
 import { ChangeDetectionStrategy, ChangeDetectorRef, Component, computed, ElementRef, inject, input, signal } from '@angular/core';
 import {
@@ -15,6 +14,7 @@ import {
 } from '@keen-mortar/core';
 import { Choice, type Option } from '../../ui/choice';
 import { Moment } from '../../ui/moment';
+import { Remove } from '../../ui/remove';
 import { answersAlong } from './along';
 import { columnsOf, keyboardOf, type Column } from './columns';
 import { keyedAt, rowsAt, valueAt } from './inputs';
@@ -39,7 +39,7 @@ interface Line {
 @Component({
   selector: 'km-row-table',
   host: { '(window:beforeprint)': 'print(true)', '(window:afterprint)': 'print(false)' },
-  imports: [TableModule, InputText, Choice, Moment, ButtonDirective],
+  imports: [TableModule, Remove, Choice, Moment, ButtonDirective],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './row-table.html',
   styleUrls: ['./tables.css', './row-table.css'],
@@ -171,6 +171,11 @@ export class RowTable {
     const next = this.host.nativeElement.querySelector<HTMLInputElement>(`[data-cell="${index + by}.${column}"]`);
     next?.focus();
     next?.select?.();
+  }
+
+  /** The whole figure, worked out when somebody points at it: not at each key. */
+  protected tell(event: Event, whole: string): void {
+    (event.target as HTMLElement).title = whole;
   }
 
   protected remove(index: number): void {

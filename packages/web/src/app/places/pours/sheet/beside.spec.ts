@@ -63,7 +63,7 @@ describe('beside the test in hand', () => {
 
   const lines = () =>
     [...host.querySelectorAll('.st')].map((line) =>
-      [...line.querySelectorAll('.long, .v, small')]
+      [...line.querySelectorAll('.long, small')]
         .map((part) => part.textContent?.trim())
         .filter(Boolean)
         .join(' '),

@@ -13,6 +13,8 @@ interface Line {
   /** Where there is little room. */
   readonly brief: string;
   readonly values: string;
+  /** The first of them: where there is little room. */
+  readonly first: string;
   readonly limits: string;
   readonly says: string;
 }
@@ -42,7 +44,10 @@ interface Line {
               ><span class="brief" aria-hidden="true">{{ line.brief }}</span></span
             >
             @if (line.values) {
-              <span class="v fig">{{ line.values }}</span>
+              <span class="v fig"
+                ><span class="long">{{ line.values }}</span
+                ><span class="brief" aria-hidden="true">{{ line.first }}</span></span
+              >
             }
             @if (line.says || line.limits) {
               <small>{{ line.says || line.limits }}</small>
@@ -89,6 +94,10 @@ export class TestList {
       row,
       title: titleOf(row),
       brief: row.as ?? row.method.short ?? row.method.title,
+      first: main
+        .slice(0, 1)
+        .map((r) => `${r.reported} ${unitLabel(r.unit)}`.trim())
+        .join(''),
       values: main.map((r) => `${r.reported} ${unitLabel(r.unit)}`.trim()).join(' · '),
       limits: this.limits(row),
       says:
