@@ -252,7 +252,7 @@ it('panels show what the core says: drying, tree, trace, pairs, impacts, map, pr
   await expect(page.locator('[data-out="true"]')).toHaveCount(thrown.length);
 
   await open(page, 'half-cell-map');
-  await choose(page, methodById('half-cell-map')!.fields['electrode']!.label, /^Copper/);
+  await choose(page, 'Electrode', /^Copper/);
   await page.locator('#scratch-temperature').fill('22.2');
   await page.locator('#scratch-spacing').fill('0.6');
   await paste(page, '0.0', '-120\t-150\t-180\n-160\t-260\t-210\n-150\t-\t-370');

@@ -194,5 +194,5 @@ export const preset: Preset = definePreset(
       colorScheme: { light: scheme },
     },
     components: dressed,
-  } as Preset,
+  },
 );

@@ -13,7 +13,7 @@ import { SLUMP_SHAPES, SlumpShape } from './slump-shape';
     <fieldset [disabled]="disabled()">
       <legend class="unseen">{{ label() }}</legend>
       @for (o of options(); track o.id) {
-        <label class="sh" [class.on]="value() === o.id">
+        <label class="sh" [for]="name() + '-' + o.id" [class.on]="value() === o.id">
           <p-radiobutton
             [name]="name()"
             [inputId]="name() + '-' + o.id"

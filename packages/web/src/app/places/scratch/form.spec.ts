@@ -1,7 +1,7 @@
 import { provideZonelessChangeDetection, type Type } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
-import { methodById, type AnyInputs, type RowsField } from '@keen-mortar/core';
+import { methodById, type AnyInputs, type RowsField, type Shape } from '@keen-mortar/core';
 import { provideStore } from '@ngrx/store';
 import { DateTime } from 'luxon';
 import { choiceOf, choose, pickMoment } from '../../testing/kit';
@@ -181,7 +181,7 @@ describe('the form of a computation', () => {
 
     it('moments and picks have their cells', async () => {
       await show(EntryForm, 'cone');
-      const rows = methodById('cone')!.fields['trials'] as RowsField;
+      const rows = (methodById('cone')!.fields as Shape)['trials'] as RowsField;
       await choose(fixture, `${rows.of['look']!.label}, row 1`, 'kept');
       host.querySelector<HTMLButtonElement>('km-moment .link')!.click();
       await fixture.whenStable();

@@ -76,7 +76,7 @@ const SPOKEN_AFTER = 900;
   styleUrl: './test-in-hand.css',
 })
 export class TestInHand {
-  private readonly store = inject(Store);
+  private readonly store = inject<Store>(Store);
   readonly row = input.required<Row>();
   readonly sample = input.required<Sample>();
   readonly now = input.required<number>();
@@ -100,7 +100,7 @@ export class TestInHand {
   private readonly injector = inject(Injector);
   /** The next test was asked for from here: its first reading takes the focus. */
   private followed = false;
-  private readonly keepButton = viewChild('keepButton', { read: ElementRef<HTMLButtonElement> });
+  private readonly keepButton = viewChild<unknown, ElementRef<HTMLButtonElement>>('keepButton', { read: ElementRef });
 
   protected readonly picture = computed(() => pictureOf(this.row().method.id));
   protected readonly head = computed(

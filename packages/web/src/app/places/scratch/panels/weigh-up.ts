@@ -19,8 +19,8 @@ import { wordsOf } from '../drawn';
       <ul>
         @for (w of weigh(); track w.id) {
           <li>
-            <label [class.off]="ticked().has(w.id)">
-              <p-checkbox [binary]="true" [ngModel]="ticked().has(w.id)" (ngModelChange)="tick(w.id)" />
+            <label [for]="'weigh-' + w.id" [class.off]="ticked().has(w.id)">
+              <p-checkbox [inputId]="'weigh-' + w.id" [binary]="true" [ngModel]="ticked().has(w.id)" (ngModelChange)="tick(w.id)" />
               <span>{{ w.name }}</span> <b class="fig">{{ w.mass }}</b>
             </label>
           </li>
@@ -30,8 +30,13 @@ import { wordsOf } from '../drawn';
       <ol>
         @for (o of order(); track $index) {
           <li>
-            <label [class.off]="ticked().has('in ' + $index)">
-              <p-checkbox [binary]="true" [ngModel]="ticked().has('in ' + $index)" (ngModelChange)="tick('in ' + $index)" />
+            <label [for]="'in-' + $index" [class.off]="ticked().has('in ' + $index)">
+              <p-checkbox
+                [inputId]="'in-' + $index"
+                [binary]="true"
+                [ngModel]="ticked().has('in ' + $index)"
+                (ngModelChange)="tick('in ' + $index)"
+              />
               <span>{{ $index + 1 }}. {{ o }}</span>
             </label>
           </li>
