@@ -1,5 +1,6 @@
 import {
   computeBody,
+  designMass,
   inputsSchema,
   keep,
   newEquipment,
@@ -11,6 +12,7 @@ import {
   newSpecification,
   newTest,
   newWater,
+  revisionAt,
   situation,
   eventsOf,
   inForce,
@@ -27,6 +29,28 @@ const paths = (schema: z.ZodType, body: unknown): string[] => {
   const parsed = schema.safeParse(body);
   return parsed.success ? [] : [...new Set(parsed.error.issues.map((issue) => issue.path.join('.')))];
 };
+
+describe('a mix beside its ticket', () => {
+  it('the design wants so much for a volume, whatever the two are written in', () => {
+    const near = (text: string, unit: 'kg' | 'lb', volume: string, of: 'm3' | 'yd3', as: 'kg' | 'lb') =>
+      designMass({ text, unit }, { text: volume, unit: of }, as).near;
+    expect(near('340', 'kg', '6', 'm3', 'kg')).toBeCloseTo(2040, 9);
+    expect(near('564', 'lb', '8', 'yd3', 'lb')).toBeCloseTo(4512, 9);
+    // Six cubic metres are 7.848 cubic yards, eight cubic yards 6.116 cubic metres.
+    expect(near('564', 'lb', '6', 'm3', 'lb')).toBeCloseTo(4426.1, 1);
+    expect(near('340', 'kg', '8', 'yd3', 'kg')).toBeCloseTo(2079.6, 1);
+  });
+
+  it('the revision that was in force when it was batched counts, not the last one', () => {
+    const revisions = [
+      { number: 3, effectiveFrom: '2026-12-01T00:00:00Z' },
+      { number: 1, effectiveFrom: '2026-06-01T00:00:00Z' },
+      { number: 2, effectiveFrom: '2026-11-01T00:00:00Z' },
+    ];
+    const at = (day: string) => revisionAt(revisions, Date.parse(day))?.number;
+    expect([at('2026-05-01'), at('2026-10-31'), at('2026-11-27'), at('2026-12-01')]).toEqual([undefined, 1, 2, 3]);
+  });
+});
 
 describe('schemas of what people write', () => {
   const limit = { id: id(), property: 'slump', unit: 'mm', lower: '75', upper: '125', source: 'spec' };

@@ -24,7 +24,7 @@ const initialed = (name: string): string => name.replace(/^(\p{L})\p{L}+\s+(?=\S
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <a class="skip" href="#place">Skip to the place in use</a>
-    <main id="place" tabindex="-1">
+    <main id="place" tabindex="-1" [attr.inert]="scratch() && covered() ? '' : null">
       @if (problem(); as p) {
         <p class="problem" role="alert">{{ p.detail }}</p>
       }
@@ -299,6 +299,8 @@ export class Shell {
   protected readonly atFirst = computed(() => this.url().startsWith('/who'));
 
   protected readonly scratch = this.store.selectSignal(hand.selectScratch);
+  /** Where Scratch lies over all of the place, nothing beneath it is reached by keys. */
+  protected readonly covered = (): boolean => matchMedia('(max-width: 760px)').matches;
   /** A place that needs neither a person nor the server. */
   protected readonly free = computed(() => WITHOUT_PERSON.test(this.url() || location.pathname));
 

@@ -3,6 +3,7 @@ import {
   answerTexts,
   CORE_VERSION,
   guidance,
+  isUnit,
   spell,
   unitLabel,
   type AnyInputs,
@@ -39,7 +40,10 @@ const written = (value: Spelled[string], field: Field): string => {
           .join(' '),
       )
       .join('; ');
-  return field.kind === 'pick' ? ((field.options as Record<string, string>)[value] ?? value) : value;
+  if (field.kind === 'pick') return (field.options as Record<string, string>)[value] ?? value;
+  // `285 cm2` is for programs: people read cm².
+  const [, figure, unit] = /^(.*) (\S+)$/.exec(value) ?? [];
+  return field.kind === 'qty' && unit !== undefined && isUnit(unit) ? `${figure} ${unitLabel(unit)}` : value;
 };
 
 /** For an email or a note: what was read, under which variant, and what comes of it. */

@@ -129,6 +129,16 @@ describe('copies', () => {
   });
 });
 
+describe('a copied text', () => {
+  it('has units as people write them', () => {
+    const m = methodById('constant-head')!;
+    const inputs = { ...exampleOf(m), area: { text: '78.5', unit: 'cm2' } } as AnyInputs;
+    const evaluation = evaluate(m, inputs, { variant: Object.keys(m.variants)[0]!, system: 'si' });
+    const text = asText({ method: m, inputs, evaluation });
+    expect([text.includes('78.5 cm²'), text.includes('cm2')]).toEqual([true, false]);
+  });
+});
+
 describe('a CSV row', () => {
   it('has a column for each figure that comes of a row', () => {
     const m = methodById('gradation')!;

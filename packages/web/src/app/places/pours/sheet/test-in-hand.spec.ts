@@ -71,6 +71,8 @@ describe('the test in hand', () => {
       'Height of the mold',
     ]);
     expect([keepButton().disabled, keepButton().textContent?.trim()]).toEqual([true, 'Nothing to keep yet']);
+    // No watch runs before somebody starts it.
+    expect([...host.querySelectorAll('.watch')].map((w) => w.textContent?.trim())).toEqual(['time it', 'time it']);
     expect(drafts()).toEqual([]);
   });
 
