@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import { convert, dimensionOf, exact, unitLabel, type Picture, type ResultValue } from '@keen-mortar/core';
 import { Pictogram } from '../ui/pictogram';
+import { SLUMP_SHAPES, SlumpShape } from './slump-shape';
 
 /** Height of the mold as drawn, and what it stands for: only the drawing's own scale. */
 const MOLD = { top: 26, foot: 146, mm: 300 };
@@ -8,28 +9,32 @@ const MOLD = { top: 26, foot: 146, mm: 300 };
 /** The thing that is tested, drawn with its result on it where the drawing can carry it. */
 @Component({
   selector: 'km-drawing',
-  imports: [Pictogram],
+  imports: [Pictogram, SlumpShape],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @switch (picture()) {
       @case ('cone') {
-        <svg viewBox="0 0 262 156" aria-hidden="true">
-          <path d="M52 146 78 26H122L148 146" class="line" stroke-dasharray="4 4" />
-          @if (heap(); as top) {
-            <path
-              [attr.d]="
-                'M' + (44 - spread()) + ' 146Q66 ' + (top + 6) + ' 100 ' + top + 'Q134 ' + (top + 6) + ' ' + (156 + spread()) + ' 146Z'
-              "
-              class="line con"
-            />
-            <path [attr.d]="'M100 26H186M100 ' + top + 'H184'" class="line thin" />
-            <path [attr.d]="'M178 26V' + top" class="now" />
-            <text x="190" [attr.y]="(26 + top) / 2 + 6" class="f">{{ text() }}</text>
-          } @else {
-            <path d="M52 146 78 26H122L148 146Z" class="line tone" />
-          }
-          <path d="M12 146H188" class="line" />
-        </svg>
+        @if (heap() === null && drawn()) {
+          <km-slump-shape class="shape" [shape]="shape()!" />
+        } @else {
+          <svg viewBox="0 0 262 156" aria-hidden="true">
+            <path d="M52 146 78 26H122L148 146" class="line" stroke-dasharray="4 4" />
+            @if (heap(); as top) {
+              <path
+                [attr.d]="
+                  'M' + (44 - spread()) + ' 146Q66 ' + (top + 6) + ' 100 ' + top + 'Q134 ' + (top + 6) + ' ' + (156 + spread()) + ' 146Z'
+                "
+                class="line con"
+              />
+              <path [attr.d]="'M100 26H186M100 ' + top + 'H184'" class="line thin" />
+              <path [attr.d]="'M178 26V' + top" class="now" />
+              <text x="190" [attr.y]="(26 + top) / 2 + 6" class="f">{{ text() }}</text>
+            } @else {
+              <path d="M52 146 78 26H122L148 146Z" class="line tone" />
+            }
+            <path d="M12 146H188" class="line" />
+          </svg>
+        }
       }
       @case ('bowl') {
         <svg viewBox="0 0 200 156" aria-hidden="true">
@@ -111,12 +116,19 @@ const MOLD = { top: 26, foot: 146, mm: 300 };
     km-pic {
       color: var(--soft);
     }
+    .shape {
+      --shape-height: 130px;
+      width: 190px;
+    }
   `,
 })
 export class Drawing {
   readonly picture = input.required<Picture>();
   /** The result that stands on it. */
   readonly result = input<ResultValue | null>(null);
+  /** What it looked like, where that was said: a void one has no figure to draw. */
+  readonly shape = input<string | null>(null);
+  protected readonly drawn = computed(() => SLUMP_SHAPES.has(this.shape() ?? ''));
   protected readonly ticks = [-120, -80, -40, 0, 40, 80, 120];
   protected readonly stones = [
     [66, 50, 7],

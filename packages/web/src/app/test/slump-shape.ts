@@ -31,7 +31,7 @@ export const SLUMP_SHAPES: ReadonlySet<string> = new Set(['true', 'shear', 'coll
     svg {
       display: block;
       width: 100%;
-      max-height: 66px;
+      max-height: var(--shape-height, 66px);
     }
   `,
 })

@@ -64,7 +64,8 @@ interface Line {
       gap: 4px 40px;
       margin: 0;
       padding: 12px 20px;
-      background: var(--zone-soft);
+      /* An answer, not a verdict: nothing here has a limit of its own. */
+      background: var(--deep-wash);
       border-bottom: 1px solid var(--hair);
     }
     .main.none {

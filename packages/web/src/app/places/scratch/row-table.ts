@@ -138,7 +138,7 @@ export class RowTable {
 
   /** Of the narrowest column that what is keyed into it still fits, px. */
   protected widthOf(c: Column): number {
-    return c.field.kind === 'instant' ? 230 : c.field.kind === 'qty' ? 96 : 170;
+    return c.field.kind === 'instant' ? 310 : c.field.kind === 'qty' ? 96 : 170;
   }
 
   protected key(line: Line, c: Column, text: string): void {

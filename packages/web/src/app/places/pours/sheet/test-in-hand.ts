@@ -138,6 +138,11 @@ export class TestInHand {
         exchangeWords: this.hand.exchangeWords(f.issues),
       })),
   );
+  /** What it looks like, where the first choice is a look. */
+  protected readonly shape = computed(() => {
+    const [f] = this.picks();
+    return f ? this.hand.text(f) : null;
+  });
   private readonly asideSet = computed(() =>
     this.hand.aside().some((f) => (f.entry?.text ?? f.kept?.text ?? asPick(f.field).usual) !== asPick(f.field).usual),
   );
