@@ -1,7 +1,7 @@
+export { DEMONSTRATION } from './demonstration.js';
 export { computeBody, inputsSchema, moment } from './inputs.js';
 export { fault, problem, type Fault, type Problem } from './problem.js';
 export {
-  DEMONSTRATION,
   keep,
   keying,
   newCalibration,

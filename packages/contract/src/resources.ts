@@ -49,9 +49,6 @@ export type MaterialRole = z.infer<typeof materialRole>;
 /** Every write carries the id that its maker gave it, so that it can be repeated safely, and who makes it. */
 const written = { id, by: id };
 
-/** Code of the invented project that the program comes with: there a newcomer may try things out. */
-export const DEMONSTRATION = 'QM-FB';
-
 export const newProject = z.strictObject({
   ...written,
   code: short.max(24),
