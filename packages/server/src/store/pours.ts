@@ -232,7 +232,7 @@ interface SampleRow {
   person_id: string;
 }
 
-interface StandingRow {
+export interface StandingRow {
   sample_id: string;
   method: string;
   result: string;
@@ -275,7 +275,7 @@ function placeOf({ method, result }: StandingRow): number {
 }
 
 /** One mark for each property that a specification could limit; under two specifications the worse one. */
-function marksOf(standing: readonly StandingRow[]): Mark[] {
+export function marksOf(standing: readonly StandingRow[]): Mark[] {
   const rows = [...standing].sort((a, b) => placeOf(a) - placeOf(b));
   const byResult = new Map<string, StandingRow[]>();
   for (const row of rows) {

@@ -2,7 +2,7 @@ import { ButtonDirective } from 'primeng/button';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked, type OnDestroy } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import type { Load, Mark, Problem, Sample, SampleSummary } from '@keen-mortar/contract';
-import { boundsOf, brief, convert, exact, methodById, pictureOf, unitLabel, type Picture } from '@keen-mortar/core';
+import { boundsOf, brief, convert, exact, methodById, pictureOf, stepsFor, unitLabel, type Picture } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { DateTime } from 'luxon';
 import { TableModule } from 'primeng/table';
@@ -28,6 +28,9 @@ interface Line {
   readonly burns: number | null;
   readonly says: string;
 }
+
+/** The first thing that the sampling method says. */
+const SAMPLING_RULE = stepsFor(methodById('composite')!, {})[0]?.text ?? '';
 
 /** What is to be done now, and with which load. */
 interface InHand {
@@ -173,7 +176,7 @@ export class PourPage implements OnDestroy {
       ? {
           what: `Now, load ${next.load.number}, ${next.load.truck}`,
           title: 'Not sampled yet',
-          says: 'Take it from the middle of the discharge, in two or more portions.',
+          says: SAMPLING_RULE,
           picture: 'truck',
           load: next.load,
           left: next.burns,
