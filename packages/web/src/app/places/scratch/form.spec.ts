@@ -1,4 +1,4 @@
-import { provideZonelessChangeDetection, type Type } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, provideZonelessChangeDetection, type Type } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import { methodById, type AnyInputs, type RowsField, type Shape } from '@keen-mortar/core';
@@ -8,10 +8,22 @@ import { choiceOf, choose, pickMoment } from '../../testing/kit';
 import { hand } from '../../state/hand';
 import { session } from '../../state/session';
 import { Answers } from './answers';
-import { EntryForm } from './entry-form';
+import { Form } from '../../test/form/form';
 import { Finder } from './finder';
+import { ScratchForm } from './scratch-form';
 import { VariantTable } from './variant-table';
 import { ScratchStore } from './scratch.store';
+
+@Component({
+  imports: [Form],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template:
+    '<km-form #of (done)="of.next($event)" [method]="store.method()!" [form]="form" [list]="form.fields()" [rows]="store" [tables]="form.tables()" />',
+})
+class EntryForm {
+  readonly store = inject(ScratchStore);
+  readonly form = new ScratchForm(this.store);
+}
 
 describe('the form of a computation', () => {
   let store: InstanceType<typeof ScratchStore>;
@@ -70,7 +82,7 @@ describe('the form of a computation', () => {
       store.choose({ variant: 'en' });
       await fixture.whenStable();
       expect(ids()).toEqual(['lift', 'total', 'dropHighest', 'largest', 'highest', 'mold']);
-      expect(texts('label')[1]).toMatch(/^Lift 2 to 5 s/);
+      expect(texts('km-reading-field label')[0]).toMatch(/^Lift 2 to 5 s/);
     });
 
     it('say what is wrong beneath them, offer what was meant, and stay as they were typed', async () => {

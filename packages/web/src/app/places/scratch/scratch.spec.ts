@@ -4,13 +4,13 @@ import { exampleOf } from '@keen-mortar/core/examples';
 import Papa from 'papaparse';
 import { asCsv, asJson, asText } from './copies';
 import { find } from './find';
-import { isBlank, setAt, withoutRow } from './inputs';
+import { isBlank, setAt, withoutRow } from '../../test/form/inputs';
 import { fragmentOf, linkedIn, LONGEST_LINK } from './link';
 import { work } from './long/work';
 import { thinned } from './long/picture';
 import { openings } from './plan/openings';
 import { ScratchStore } from './scratch.store';
-import { cellsOf, gridFrom, linesIn, rowsFrom } from './table-paste';
+import { cellsOf, gridFrom, linesIn, rowsFrom } from '../../test/form/table-paste';
 
 const sieves = (methodById('gradation')!.fields as Record<string, { of: Shape }>)['sieves']!.of;
 const g = (text: string) => ({ text, unit: 'g' });

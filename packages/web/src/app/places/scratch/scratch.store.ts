@@ -18,8 +18,8 @@ import {
 import { exampleOf } from '@keen-mortar/core/examples';
 import { patchState, signalStore, withComputed, withHooks, withMethods, withState } from '@ngrx/signals';
 import type { Hand } from '../../state/hand';
-import { asked, isBlank, isGrid, keyedAt, rowsAt, setAt, valueAt, withoutRow } from './inputs';
-import { gridFrom, linesIn, MOST_ROWS, rowsFrom } from './table-paste';
+import { asked, isBlank, isGrid, keyedAt, rowsAt, setAt, valueAt, withoutRow } from '../../test/form/inputs';
+import { gridFrom, linesIn, MOST_ROWS, rowsFrom } from '../../test/form/table-paste';
 
 /** A computation that nobody has touched for a moment: what takes longer to show is shown of it. */
 type Settled = Pick<ScratchState, 'methodId' | 'variant' | 'system' | 'inputs'>;

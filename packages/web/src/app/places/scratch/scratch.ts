@@ -26,11 +26,12 @@ import { Pictogram } from '../../ui/pictogram';
 import { Switch } from '../../ui/switch';
 import { Answers } from './answers';
 import { asCsv, asJson, asText } from './copies';
-import { EntryForm } from './entry-form';
 import { Families } from './families';
 import { Finder } from './finder';
 import { fragmentOf } from './link';
 import { PANELS } from './panels';
+import { Form } from '../../test/form/form';
+import { ScratchForm } from './scratch-form';
 import { ScratchStore } from './scratch.store';
 import { VariantTable } from './variant-table';
 
@@ -60,7 +61,7 @@ const MOST_LINES = 60;
     Finder,
     Families,
     Pictogram,
-    EntryForm,
+    Form,
     Answers,
     VariantTable,
     Working,
@@ -83,6 +84,8 @@ export class Scratch {
   /** Another computation was chosen. */
   readonly picked = output<string>();
   private readonly finder = viewChild.required(Finder);
+
+  protected readonly form = new ScratchForm(this.store);
 
   protected readonly picture = computed(() => pictureOf(this.store.methodId() ?? ''));
   protected readonly kinds = KINDS;
@@ -151,7 +154,7 @@ export class Scratch {
   /** The first reading that is missing, else the first of all, or the finder when there is nothing to key. */
   focus(): void {
     const boxes = [...this.host.nativeElement.querySelectorAll<HTMLInputElement>('.readings input[type=text]')];
-    const missing = this.store.evaluation()?.missing.map((path) => `scratch-${path}`) ?? [];
+    const missing = this.store.evaluation()?.missing.map((path) => `${this.form.prefix}-${path}`) ?? [];
     const first = boxes.find((box) => missing.includes(box.id)) ?? boxes[0];
     if (this.store.method() && first) first.focus();
     else this.finder().focus();

@@ -1,44 +1,35 @@
 import { computed, untracked, type Signal } from '@angular/core';
 import { inForce, type Reading, type Sample } from '@keen-mortar/contract';
-import {
-  asksForAnother,
-  keyedFields,
-  offerWords,
-  unitLabel,
-  type Exchange,
-  type Field,
-  type Issue,
-  type PickField,
-  type QtyField,
-  type UnitId,
-} from '@keen-mortar/core';
+import { asksForAnother, keyedFields, unitLabel, type Exchange, type Field, type UnitId } from '@keen-mortar/core';
 import type { Store } from '@ngrx/store';
 import type { Draft, DraftEntry } from '../../../device/device-db';
-import { elapsed } from '../../../parts/when';
-import { session } from '../../../state/session';
+import { elapsed, zonedTime } from '../../../parts/when';
+import { nameOf, session } from '../../../state/session';
+import { issuesAt } from '../../../test/form/columns';
+import type { Kept, ShownField, TestForm } from '../../../test/form/test-form';
 import { keepCommands } from './keep';
 import { SheetActions } from './sheet.state';
 import { blankDraft, type Row } from './sheet.view';
 
-/** A field as the test in hand shows it. */
-export interface Shown {
-  readonly id: string;
-  readonly field: Field;
-  readonly kept: Reading | null;
+/** A field of the test in hand: what is on record of it, and what is being keyed. */
+export interface Shown extends ShownField {
+  readonly reading: Reading | null;
   readonly entry: DraftEntry | null;
-  /** Earlier readings of the field, oldest first: a correction keeps what it corrects. */
-  readonly before: readonly Reading[];
-  readonly issues: readonly Issue[];
 }
 
 /** Fields that describe what went wrong or what was done to the sample: out of the way until wanted. */
 const isAside = (field: Field): boolean => field.kind === 'pick' && field.optional === true;
 
+/** What was kept was explained when it was kept. */
+const NONE: Shown['issues'] = [];
+
 /** Shorter is no reason. */
 const SHORTEST_REASON = 3;
 
 /** The test in hand: what it asks for, what was keyed, what stands in the way of keeping it, and what is done to it. */
-export class Hand {
+export class Hand implements TestForm {
+  readonly prefix = 'reading';
+  private readonly nameOf: Signal<(id: string) => string>;
   private readonly person: Signal<string | null>;
   private readonly offset: Signal<number>;
 
@@ -48,6 +39,7 @@ export class Hand {
     private readonly sample: Signal<Sample>,
     private readonly now: Signal<number>,
   ) {
+    this.nameOf = store.selectSignal(nameOf);
     this.person = store.selectSignal(session.selectPersonId);
     this.offset = store.selectSignal(session.selectOffset);
   }
@@ -62,21 +54,32 @@ export class Hand {
     const { method, test, evaluation } = this.row();
     const current = inForce(test?.readings ?? []);
     const entries = (this.draft() ?? (test ? null : this.blank()))?.entries ?? {};
-    return keyedFields(method, this.setup().variant).map(([id, field]) => ({
-      id,
-      field,
-      kept: current.get(id) ?? null,
-      entry: entries[id] ?? null,
-      before: (test?.readings ?? []).filter((r) => r.field === id && r.id !== current.get(id)?.id),
-      issues: evaluation.issues.filter((issue) => issue.path === id),
-    }));
+    const hints = (method.hints?.(evaluation.params, evaluation.system) ?? {}) as Readonly<Record<string, string>>;
+    return keyedFields(method, this.setup().variant).map(([id, field]) => {
+      const [reading, entry, watch] = [current.get(id) ?? null, entries[id] ?? null, this.draft()?.watches[id]];
+      const usual = field.kind === 'pick' ? (field.usual ?? '') : '';
+      return {
+        id,
+        field,
+        hint: hints[id] ?? field.hint,
+        issues: test && !this.draft() ? NONE : issuesAt(evaluation.issues, id),
+        text: watch === undefined ? (entry?.text ?? reading?.text ?? usual) : elapsed(this.now() - watch),
+        unit: entry?.unit ?? reading?.unit ?? (field.kind === 'qty' ? field.units[this.setup().system] : '1'),
+        running: watch !== undefined,
+        editable: !this.locked() && (reading === null || entry !== null),
+        kept: reading && this.keptOf(field, reading),
+        before: (test?.readings ?? []).filter((r) => r.field === id && r.id !== reading?.id).map((r) => this.keptOf(field, r)),
+        reading,
+        entry,
+      };
+    });
   });
   /** A field that was never needed is not asked for again once the test is kept. */
   private readonly usualFields = computed(() =>
     this.fields().filter(
       (f) =>
         !isAside(f.field) &&
-        !(this.row().test?.kept && f.kept === null && f.entry === null && !this.row().evaluation.missing.includes(f.id)),
+        !(this.row().test?.kept && f.reading === null && f.entry === null && !this.row().evaluation.missing.includes(f.id)),
     ),
   );
   /** In the order in which they are keyed: the seldom ones last. */
@@ -98,7 +101,7 @@ export class Hand {
       (f) =>
         f.entry !== null &&
         f.entry.text.trim() !== '' &&
-        (f.kept === null || f.entry.text.trim() !== f.kept.text || f.entry.unit !== f.kept.unit),
+        (f.reading === null || f.entry.text.trim() !== f.reading.text || f.entry.unit !== f.reading.unit),
     );
   });
   /** What stands in the way of keeping, in words; null when nothing does. */
@@ -127,44 +130,28 @@ export class Hand {
       asksForAnother(this.row()),
   );
 
-  /** Whether its stopwatch runs. */
-  times(f: Shown): boolean {
-    return this.draft()?.watches[f.id] !== undefined;
+  private keptOf(field: Field, r: Reading): Kept {
+    const says = field.kind === 'pick' ? (field.options[r.text] ?? r.text) : `${r.text} ${r.unit === null ? '' : unitLabel(r.unit)}`.trim();
+    const told = `${this.nameOf()(r.by)}, ${zonedTime(r.at, this.sample().project.timezone)}${r.reason ? `: ${r.reason}` : ''}`;
+    return { id: r.id, says, told };
   }
 
-  text(f: Shown): string {
-    const watch = this.draft()?.watches[f.id];
-    if (watch !== undefined) return elapsed(this.now() - watch);
-    return f.entry?.text ?? f.kept?.text ?? '';
-  }
-
-  unit(f: Shown): UnitId {
-    return f.entry?.unit ?? f.kept?.unit ?? asQty(f.field).units[this.setup().system];
-  }
-
-  editable(f: Shown): boolean {
-    return !this.locked() && (f.kept === null || f.entry !== null);
+  fieldOf(id: string): Shown | undefined {
+    return this.fields().find((f) => f.id === id);
   }
 
   needsReason(f: Shown): boolean {
     if (!f.entry || f.entry.text.trim() === '') return false;
-    const corrects = f.kept !== null && (f.entry.text.trim() !== f.kept.text || f.entry.unit !== f.kept.unit);
-    return corrects || (f.kept === null && f.issues.some((i) => i.severity === 'implausible'));
+    const corrects = f.reading !== null && (f.entry.text.trim() !== f.reading.text || f.entry.unit !== f.reading.unit);
+    return corrects || (f.reading === null && f.issues.some((i) => i.severity === 'implausible'));
   }
-
-  exchangeWords = (issues: readonly Issue[]): string =>
-    issues.flatMap((issue) => (issue.exchange ? [offerWords(this.row().method, { exchange: issue.exchange }) ?? ''] : []))[0] ?? '';
 
   /** Two readings in each other’s place: both are keyed anew. */
   exchange([one, other]: Exchange): void {
-    const [a, b] = [one, other].map((id) => this.fields().find((f) => f.id === id));
+    const [a, b] = [this.fieldOf(one), this.fieldOf(other)];
     if (!a || !b) return;
-    const [first, second] = [a, b].map((f) => ({ text: this.text(f), unit: this.unit(f) })) as [
-      { text: string; unit: UnitId },
-      { text: string; unit: UnitId },
-    ];
-    this.key(a, second.text, second.unit);
-    this.key(b, first.text, first.unit);
+    this.key(one, b.text, b.unit);
+    this.key(other, a.text, a.unit);
   }
 
   private nowIso(): string {
@@ -198,10 +185,10 @@ export class Hand {
     return draft;
   }
 
-  key(f: Shown, text: string, unit: UnitId | null): void {
+  key(field: string, text: string, unit: UnitId | null): void {
     if (this.locked()) return;
     const { testId } = this.ensureDraft();
-    this.store.dispatch(SheetActions.keyed({ testId, field: f.id, text, unit, at: this.nowIso(), reading: crypto.randomUUID() }));
+    this.store.dispatch(SheetActions.keyed({ testId, field, text, unit, at: this.nowIso(), reading: crypto.randomUUID() }));
   }
 
   /** One reason stands for everything in this draft that needs one. */
@@ -221,18 +208,16 @@ export class Hand {
     this.store.dispatch(SheetActions.draftSet({ testId: this.ensureDraft().testId, change: { startedAt } }));
   }
 
-  timed(f: Shown): void {
+  timed(field: string): void {
     const { testId, watches } = this.ensureDraft();
-    const started = watches[f.id];
+    const started = watches[field];
     const now = Date.now() + this.offset();
     if (started === undefined) {
-      this.store.dispatch(SheetActions.watchStarted({ testId, field: f.id, at: now }));
+      this.store.dispatch(SheetActions.watchStarted({ testId, field, at: now }));
       return;
     }
-    this.store.dispatch(SheetActions.watchStopped({ testId, field: f.id }));
-    this.store.dispatch(
-      SheetActions.keyed({ testId, field: f.id, text: elapsed(now - started), unit: 's', at: this.nowIso(), reading: crypto.randomUUID() }),
-    );
+    this.store.dispatch(SheetActions.watchStopped({ testId, field }));
+    this.key(field, elapsed(now - started), 's');
   }
 
   keep(): void {
@@ -241,7 +226,7 @@ export class Hand {
     const changes = this.changed().flatMap((f) => {
       if (!f.entry) return [];
       const entry = this.needsReason(f) ? { ...f.entry, reason: this.why() } : f.entry;
-      return [{ field: f.id, entry, kept: f.kept }];
+      return [{ field: f.id, entry, kept: f.reading }];
     });
     const commands = keepCommands({
       draft,
@@ -255,12 +240,13 @@ export class Hand {
     this.store.dispatch(SheetActions.queued({ commands, keeping: draft.testId }));
   }
 
-  correct(f: Shown): void {
-    const { test } = this.row();
-    if (!f.kept || !test) return;
+  /** What was kept comes back into the field that it was read from. */
+  correct(field: string): void {
+    const [test, kept] = [this.row().test, this.fieldOf(field)?.reading];
+    if (!kept || !test) return;
     const draft = this.ensureDraft();
-    const entry: DraftEntry = { text: f.kept.text, unit: f.kept.unit, at: this.nowIso(), reading: crypto.randomUUID() };
-    this.store.dispatch(SheetActions.correctionBegun({ draft, field: f.id, entry }));
+    const entry: DraftEntry = { text: kept.text, unit: kept.unit, at: this.nowIso(), reading: crypto.randomUUID() };
+    this.store.dispatch(SheetActions.correctionBegun({ draft, field, entry }));
   }
 
   drop(): void {
@@ -283,6 +269,3 @@ export const titleOf = (row: Row): string => {
   if (row.retestOf === null) return row.method.title;
   return `${row.method.title}, ${TURNS[row.as ?? 'check']}`;
 };
-
-export const asQty = (field: Field): QtyField => field as QtyField;
-export const asPick = (field: Field): PickField => field as PickField;

@@ -11,7 +11,6 @@ import {
   signal,
   untracked,
   viewChild,
-  viewChildren,
 } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import type { Sample } from '@keen-mortar/contract';
@@ -25,9 +24,7 @@ import {
   unitsFor,
   USUAL_CORRECTIONS,
   USUAL_EXPLANATIONS,
-  type Field,
   type Parameters,
-  type UnitId,
   type Variant,
 } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
@@ -35,19 +32,17 @@ import { debounceTime } from 'rxjs';
 import { ButtonDirective } from 'primeng/button';
 import { History } from '../../../parts/history';
 import { zonedTime } from '../../../parts/when';
-import { nameOf } from '../../../state/session';
 import { Drawing } from '../../../test/drawing';
-import { Faults, type Fault } from '../../../test/faults';
-import { ReadingField } from '../../../test/reading-field';
 import { Reason } from '../../../test/reason';
-import { Shapes } from '../../../test/shapes';
 import { SpecBand } from '../../../test/spec-band';
 import { ToldList } from '../../../test/told';
 import { Choice } from '../../../ui/choice';
 import { afterKey, Keypad, type Key } from '../../../ui/keypad';
 import { Moment } from '../../../ui/moment';
 import { VERDICT_WORDS, VerdictShape } from '../../../ui/verdict-shape';
-import { asPick, asQty, Hand, titleOf, type Shown } from './hand';
+import { Fields } from '../../../test/form/fields';
+import { Form } from '../../../test/form/form';
+import { Hand, titleOf, type Shown } from './hand';
 import { SheetActions } from './sheet.state';
 import { consolidation, next, nextRow, toldOf, type Row } from './sheet.view';
 
@@ -56,21 +51,7 @@ const SPOKEN_AFTER = 900;
 /** The test in hand: its readings large, the answer moving while they are keyed, what is next and why. */
 @Component({
   selector: 'km-test-in-hand',
-  imports: [
-    VerdictShape,
-    ReadingField,
-    SpecBand,
-    Keypad,
-    Shapes,
-    ToldList,
-    ButtonDirective,
-    Choice,
-    Moment,
-    Drawing,
-    Faults,
-    Reason,
-    History,
-  ],
+  imports: [VerdictShape, SpecBand, Keypad, ToldList, ButtonDirective, Choice, Moment, Drawing, Fields, Form, Reason, History],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './test-in-hand.html',
   styleUrl: './test-in-hand.css',
@@ -83,7 +64,6 @@ export class TestInHand {
   readonly keyedBy = input<string | null>(null);
   protected readonly hand = new Hand(this.store, this.row, this.sample, this.now);
 
-  protected readonly nameOf = this.store.selectSignal(nameOf);
   private readonly consolidation = this.store.selectSignal(consolidation);
   protected readonly then = this.store.selectSignal(next);
   private readonly following = this.store.selectSignal(nextRow);
@@ -95,7 +75,7 @@ export class TestInHand {
   protected readonly asideOpen = signal(false);
   protected readonly keypad = signal(false);
   protected readonly inHand = signal<string | null>(null);
-  private readonly boxes = viewChildren(ReadingField);
+  private readonly form = viewChild(Form);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly injector = inject(Injector);
   /** The next test was asked for from here: its first reading takes the focus. */
@@ -119,33 +99,14 @@ export class TestInHand {
         label: `${k.name}${k.until ? `, calibrated until ${k.until}` : k.calibratedOn ? '' : ', never calibrated'}`,
       }));
   });
-  private readonly hints = computed((): Readonly<Record<string, string>> => {
-    const { method, evaluation } = this.row();
-    return (method.hints?.(evaluation.params, evaluation.system) ?? {}) as Record<string, string>;
-  });
   /** What takes only a choice, and what is measured. */
   protected readonly picks = computed(() => this.hand.main().filter((f) => f.field.kind === 'pick'));
   protected readonly quantities = computed(() => this.hand.main().filter((f) => f.field.kind === 'qty'));
-  protected readonly faults = computed((): Fault[] =>
-    this.hand
-      .fields()
-      .filter((f) => f.issues.length > 0)
-      .map((f) => ({
-        id: f.id,
-        inputId: this.inputId(f.id),
-        label: f.field.label,
-        issues: f.issues,
-        exchangeWords: this.hand.exchangeWords(f.issues),
-      })),
-  );
+  /** Looks first: they say whether there is anything to measure. */
+  protected readonly inOrder = computed(() => [...this.picks(), ...this.quantities()]);
   /** What it looks like, where the first choice is a look. */
-  protected readonly shape = computed(() => {
-    const [f] = this.picks();
-    return f ? this.hand.text(f) : null;
-  });
-  private readonly asideSet = computed(() =>
-    this.hand.aside().some((f) => (f.entry?.text ?? f.kept?.text ?? asPick(f.field).usual) !== asPick(f.field).usual),
-  );
+  protected readonly shape = computed(() => this.picks()[0]?.text ?? null);
+  private readonly asideSet = computed(() => this.hand.aside().some((f) => f.field.kind === 'pick' && f.text !== (f.field.usual ?? '')));
   protected readonly bands = computed(() => {
     const { verdicts, evaluation, method } = this.row();
     return verdicts
@@ -194,16 +155,16 @@ export class TestInHand {
     let last = '';
     effect(() => {
       const key = this.row().key;
-      const boxes = this.boxes();
+      const form = this.form();
       untracked(() => {
-        if (key === last || boxes.length === 0) return;
+        if (key === last || !form) return;
         // A row that turns from blank to draft to kept is the same test still in hand.
         const sameTest = last.startsWith('new:') && this.hand.draft() !== null;
         last = key;
         this.asideOpen.set(this.asideSet());
         if (sameTest) return;
         this.inHand.set(null);
-        if (this.followed) this.goOn('');
+        if (this.followed) afterNextRender(() => this.goOn(''), { injector: this.injector });
         this.followed = false;
       });
     });
@@ -244,52 +205,26 @@ export class TestInHand {
     this.store.dispatch(SheetActions.rowChosen({ key: after.key }));
   }
 
-  /** Enter on a shape goes on to the first reading. */
-  protected fromShape(event: Event): void {
-    event.preventDefault();
-    this.goOn('');
-  }
-
-  protected hint(id: string): string | undefined {
-    return this.hints()[id] ?? this.hand.fields().find((f) => f.id === id)?.field.hint;
-  }
-
   protected readonly corrections = USUAL_CORRECTIONS;
   protected readonly explanations = USUAL_EXPLANATIONS;
   protected readonly verdictWords = VERDICT_WORDS;
   protected readonly marginOf = marginWords;
-  protected readonly asQty = asQty;
-  protected readonly asPick = asPick;
-  protected options(field: Field): { id: string; label: string }[] {
-    return Object.entries(asPick(field).options).map(([id, label]) => ({ id, label }));
-  }
-
-  protected unitText = (unit: UnitId | null): string => (unit === null ? '' : unitLabel(unit));
-  protected time = (iso: string): string => zonedTime(iso, this.sample().project.timezone);
-
-  protected offered({ id, text, unit }: { id: string; text: string; unit: UnitId }): void {
-    const f = this.hand.fields().find((shown) => shown.id === id);
-    if (f) this.hand.key(f, text, unit);
-  }
-
   protected pressed(key: Key): void {
-    const f =
-      this.hand.main().find((shown) => shown.id === this.inHand()) ??
-      this.hand.main().find((shown) => shown.field.kind === 'qty' && this.hand.editable(shown));
-    if (!f || f.field.kind !== 'qty' || !this.hand.editable(f)) return;
+    const f = this.hand.main().find((shown) => shown.id === this.inHand()) ?? this.quantities().find((shown) => shown.editable);
+    if (!f || f.field.kind !== 'qty' || !f.editable) return;
     if (this.inHand() !== f.id) this.inHand.set(f.id);
     if (key === 'next') this.goOn(f.id);
     else if (key === 'unit') {
       const units = unitsFor(f.field);
-      this.hand.key(f, this.hand.text(f), units[(units.indexOf(this.hand.unit(f)) + 1) % units.length] ?? this.hand.unit(f));
-    } else this.hand.key(f, afterKey(f.entry?.text ?? '', key), this.hand.unit(f));
+      this.hand.key(f.id, f.text, units[(units.indexOf(f.unit) + 1) % units.length] ?? f.unit);
+    } else this.hand.key(f.id, afterKey(f.entry?.text ?? '', key), f.unit);
   }
 
-  /** The reading that "next" goes to; none where the keep is next. */
+  /** The reading that "next" goes to; none where the keep is next. From a look, the first. */
   private after(id: string | null): Shown | undefined {
-    const order = this.quantities().filter((f) => this.hand.editable(f));
+    const order = this.quantities().filter((f) => f.editable);
     const later = order.slice(order.findIndex((f) => f.id === id) + 1);
-    return later.find((f) => this.hand.text(f) === '' && !f.field.minor);
+    return later.find((f) => f.text === '' && !f.field.minor);
   }
   protected readonly nextName = computed(() => {
     const f = this.after(this.inHand());
@@ -299,23 +234,16 @@ export class TestInHand {
   /** Enter: on to the next reading that is empty, then to the keep. */
   protected goOn(id: string): void {
     const target = this.after(id);
-    const box = target && this.boxes().find((b) => b.inputId() === this.inputId(target.id));
-    if (box) box.focus();
-    else this.keepButton()?.nativeElement.focus();
+    if (!target || !this.form()?.focus(target.id)) this.keepButton()?.nativeElement.focus();
   }
 
-  protected inputId(field: string): string {
-    return `reading-${field}`;
+  protected correct(field: string): void {
+    this.hand.correct(field);
+    this.inHand.set(field);
+    setTimeout(() => this.form()?.focus(field));
   }
 
-  /** What was kept comes back into the field that it was read from. */
-  protected correct(f: Shown): void {
-    this.hand.correct(f);
-    this.inHand.set(f.id);
-    setTimeout(() =>
-      this.boxes()
-        .find((b) => b.inputId() === this.inputId(f.id))
-        ?.focus(),
-    );
+  protected time(iso: string): string {
+    return zonedTime(iso, this.sample().project.timezone);
   }
 }

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, t
 import { answerTexts, fuse, type PickField, type RowsField } from '@keen-mortar/core';
 import { FuseBar } from '../../../ui/fuse';
 import { elapsed, zonedTime } from '../../../parts/when';
-import { rowsAt, valueAt } from '../inputs';
+import { rowsAt, valueAt } from '../../../test/form/inputs';
 import { ScratchStore } from '../scratch.store';
 import { ConeLook } from './cone-look';
 import { figureOf, wordsOf, fieldOf } from '../drawn';

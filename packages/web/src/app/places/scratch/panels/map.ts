@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { contours } from 'd3-contour';
 import { axis, ChartBox, type Drawing } from '../../../ui/chart';
-import { rowsAt } from '../inputs';
+import { rowsAt } from '../../../test/form/inputs';
 import { ScratchStore } from '../scratch.store';
 import { closeTexts, seriesOf, textsOf, wordsOf } from '../drawn';
 

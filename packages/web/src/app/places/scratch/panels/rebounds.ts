@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { keyedAt, rowsAt, valueAt } from '../inputs';
+import { keyedAt, rowsAt, valueAt } from '../../../test/form/inputs';
 import { ScratchStore } from '../scratch.store';
 import { textsOf, wordsOf } from '../drawn';
 

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, type OnDestroy } from '@angular/core';
 import { type QtyField, type RowsField, type UnitId } from '@keen-mortar/core';
 import { axis, ChartBox, type Drawing } from '../../../ui/chart';
-import { keyedAt } from '../inputs';
+import { keyedAt } from '../../../test/form/inputs';
 import { Asker } from '../long/background';
 import type { CurveTask } from '../long/tasks';
 import { ScratchStore } from '../scratch.store';

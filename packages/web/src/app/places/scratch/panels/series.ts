@@ -4,7 +4,7 @@ import { ProgressBar } from 'primeng/progressbar';
 import { ChangeDetectionStrategy, Component, computed, inject, signal, effect, untracked, type OnDestroy } from '@angular/core';
 import { evaluate, methodById, statisticsOf, unitLabel, type QtyField, type UnitId } from '@keen-mortar/core';
 import { axis, ChartBox, classAxis, type Drawing } from '../../../ui/chart';
-import { keyedAt } from '../inputs';
+import { keyedAt } from '../../../test/form/inputs';
 import { inBackground, type Running } from '../long/background';
 import type { SeriesAnswer } from '../long/tasks';
 import { pictureOf, saidOf, type Picture, type Said } from '../long/picture';

@@ -3,7 +3,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { againstBand, bandOf, evaluate, methodById, say, STACKS, type AnyInputs, type PickField, type RowsField } from '@keen-mortar/core';
 import { Choice } from '../../../ui/choice';
 import { axis, ChartBox, type Drawing } from '../../../ui/chart';
-import { isBlank, rowsAt, setAt } from '../inputs';
+import { isBlank, rowsAt, setAt } from '../../../test/form/inputs';
 import { ScratchStore } from '../scratch.store';
 import { columnOf, pairsOf, seriesOf, wordsOf, fieldOf } from '../drawn';
 

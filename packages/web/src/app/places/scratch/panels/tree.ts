@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { unitLabel, type PickField, type RowsField } from '@keen-mortar/core';
-import { keyedAt, rowsAt, valueAt } from '../inputs';
+import { keyedAt, rowsAt, valueAt } from '../../../test/form/inputs';
 import { ScratchStore } from '../scratch.store';
 import { closeTexts, wordsOf, fieldOf } from '../drawn';
 

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { FormsModule } from '@angular/forms';
 import { Checkbox } from 'primeng/checkbox';
 import { answerTexts, unitLabel } from '@keen-mortar/core';
-import { rowsAt, valueAt } from '../inputs';
+import { rowsAt, valueAt } from '../../../test/form/inputs';
 import { ScratchStore } from '../scratch.store';
 import { wordsOf } from '../drawn';
 

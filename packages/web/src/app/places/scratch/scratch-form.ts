@@ -1,0 +1,65 @@
+import { computed, signal, type Signal } from '@angular/core';
+import type { Exchange, RowsField, UnitId } from '@keen-mortar/core';
+import { elapsed } from '../../parts/when';
+import { issuesAt } from '../../test/form/columns';
+import { keyedAt, valueAt } from '../../test/form/inputs';
+import type { ShownField, ShownRows, TestForm } from '../../test/form/test-form';
+import type { ScratchStore } from './scratch.store';
+
+const NONE: ShownField['before'] = [];
+
+/** The readings of a computation without a record, as a form of a test shows them. */
+export class ScratchForm implements TestForm {
+  readonly prefix = 'scratch';
+  private readonly watches = signal<Readonly<Record<string, number>>>({});
+
+  constructor(private readonly store: InstanceType<typeof ScratchStore>) {}
+
+  readonly fields: Signal<readonly ShownField[]> = computed(() => {
+    const [m, e, inputs] = [this.store.method(), this.store.evaluation(), this.store.inputs()];
+    if (!m || !e) return [];
+    const hints = (m.hints?.(e.params, e.system) ?? {}) as Record<string, string>;
+    return this.store.fields().flatMap(([id, field]) => {
+      if (field.kind === 'rows') return [];
+      const keyed = field.kind === 'qty' ? keyedAt(inputs, id) : null;
+      return {
+        id,
+        field,
+        hint: hints[id] ?? field.hint,
+        issues: issuesAt(e.issues, id),
+        text: keyed?.text ?? (field.kind === 'qty' ? '' : ((valueAt(inputs, id) as string | null) ?? '')),
+        unit: field.kind === 'qty' ? (keyed?.unit ?? field.units[this.store.system()]) : '1',
+        running: this.watches()[id] !== undefined,
+        editable: true,
+        kept: null,
+        before: NONE,
+      };
+    });
+  });
+
+  readonly tables: Signal<readonly ShownRows[]> = computed(() =>
+    this.store
+      .fields()
+      .filter((entry): entry is [string, RowsField] => entry[1].kind === 'rows')
+      .map(([id, field]) => ({ id, field, issues: issuesAt(this.store.evaluation()?.issues ?? [], id) })),
+  );
+
+  key(id: string, text: string, unit: UnitId | null): void {
+    if (unit !== null) this.store.key(id, text, unit);
+    else this.store.set(id, text === '' ? null : text);
+  }
+
+  exchange(pair: Exchange): void {
+    this.store.exchange(pair);
+  }
+
+  timed(id: string): void {
+    const started = this.watches()[id];
+    if (started === undefined) {
+      this.watches.update((all) => ({ ...all, [id]: Date.now() }));
+      return;
+    }
+    this.watches.update((all) => Object.fromEntries(Object.entries(all).filter(([other]) => other !== id)));
+    this.store.key(id, elapsed(Date.now() - started), 's');
+  }
+}

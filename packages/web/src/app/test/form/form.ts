@@ -1,0 +1,132 @@
+import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, input, model, output, viewChildren } from '@angular/core';
+import { nextStep, offerWords, say, type AnyMethod, type Issue } from '@keen-mortar/core';
+import { Faults, type Fault } from '../faults';
+import { Fields } from './fields';
+import { GridTable } from './grid-table';
+import { isGrid } from './inputs';
+import { RowTable } from './row-table';
+import { inputIdOf, type RowsForm, type ShownField, type ShownRows, type TestForm } from './test-form';
+
+/** The form of a test, from its definition: readings in their order, rows as tables, the seldom ones last. */
+@Component({
+  selector: 'km-form',
+  imports: [Fields, RowTable, GridTable, Faults],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (first().length > 0) {
+      <km-fields
+        [form]="form()"
+        [list]="first()"
+        [large]="large()"
+        [zone]="zone()"
+        [(inHand)]="inHand"
+        (done)="done.emit($event)"
+        (corrected)="corrected.emit($event)"
+      />
+      @if (open(first())) {
+        <km-faults
+          role="status"
+          [faults]="faultsOf(first())"
+          (offered)="form().key($event.id, $event.text, $event.unit)"
+          (exchanged)="form().exchange($event)"
+        />
+      }
+    }
+    @if (rows(); as rowsForm) {
+      @for (t of tables(); track t.id) {
+        @if (grid(t.field)) {
+          <km-grid-table [form]="rowsForm" [path]="t.id" [field]="t.field" />
+        } @else {
+          <km-row-table [form]="rowsForm" [path]="t.id" [field]="t.field" />
+        }
+        @for (issue of t.issues; track issue.code) {
+          <p class="fault">{{ sentence(issue) }}</p>
+        }
+      }
+    }
+    @if (last().length > 0) {
+      <p class="soft small">Not always needed</p>
+      <km-fields
+        [form]="form()"
+        [list]="last()"
+        [zone]="zone()"
+        [(inHand)]="inHand"
+        (done)="done.emit($event)"
+        (corrected)="corrected.emit($event)"
+      />
+      @if (open(last())) {
+        <km-faults
+          role="status"
+          [faults]="faultsOf(last())"
+          (offered)="form().key($event.id, $event.text, $event.unit)"
+          (exchanged)="form().exchange($event)"
+        />
+      }
+    }
+  `,
+  styles: `
+    :host {
+      display: grid;
+      gap: 8px;
+      align-content: start;
+      min-width: 0;
+    }
+  `,
+})
+export class Form {
+  readonly method = input.required<AnyMethod>();
+  readonly form = input.required<TestForm>();
+  /** Which of its readings; all, unless some stand elsewhere. */
+  readonly list = input.required<readonly ShownField[]>();
+  readonly rows = input<RowsForm | null>(null);
+  readonly tables = input<readonly ShownRows[]>([]);
+  /** For gloves: figures large, all readings in one block. */
+  readonly large = input(false);
+  readonly zone = input<string | undefined>();
+  readonly inHand = model<string | null>(null);
+  readonly done = output<string>();
+  readonly corrected = output<string>();
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
+  private readonly parts = viewChildren(Fields);
+
+  protected readonly first = computed(() => (this.large() ? this.list() : this.list().filter((f) => !f.field.minor)));
+  protected readonly last = computed(() => (this.large() ? [] : this.list().filter((f) => f.field.minor)));
+  protected readonly grid = isGrid;
+  protected readonly sentence = (issue: Issue): string =>
+    [say(issue.code, issue.params), nextStep(issue.code, issue.params)].filter(Boolean).join(' ');
+
+  /** Where nothing can be keyed nothing needs room to be wrong. */
+  protected open(list: readonly ShownField[]): boolean {
+    return list.some((f) => f.editable);
+  }
+
+  protected faultsOf(list: readonly ShownField[]): Fault[] {
+    return list
+      .filter((f) => f.issues.length > 0)
+      .map(({ id, field, issues }) => ({
+        id,
+        inputId: inputIdOf(this.form(), id),
+        label: field.label,
+        issues,
+        exchangeWords: this.exchangeWords(issues),
+      }));
+  }
+
+  private exchangeWords(issues: readonly Issue[]): string {
+    const exchange = issues.find((issue) => issue.exchange)?.exchange;
+    return (exchange && offerWords(this.method(), { exchange })) ?? '';
+  }
+
+  /** On to what is keyed after a reading, cells of tables too. */
+  next(field: string): void {
+    const boxes = [...this.host.nativeElement.querySelectorAll<HTMLInputElement>('input[type=text]')];
+    const next = boxes[boxes.findIndex((box) => box.id === inputIdOf(this.form(), field)) + 1];
+    next?.focus();
+    next?.select();
+  }
+
+  /** Whether there was such a reading to go to. */
+  focus(field: string): boolean {
+    return this.parts().some((part) => part.focus(field));
+  }
+}
