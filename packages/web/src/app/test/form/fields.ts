@@ -26,7 +26,7 @@ export class Fields {
   readonly list = input.required<readonly ShownField[]>();
   /** For gloves: figures large, choices as cards. */
   readonly large = input(false);
-  readonly zone = input<string | undefined>();
+  readonly zone = input('local');
   readonly inHand = model<string | null>(null);
   /** Enter was pressed: on to the next. */
   readonly done = output<string>();

@@ -82,7 +82,7 @@ export class Form {
   readonly tables = input<readonly ShownRows[]>([]);
   /** For gloves: figures large, all readings in one block. */
   readonly large = input(false);
-  readonly zone = input<string | undefined>();
+  readonly zone = input('local');
   readonly inHand = model<string | null>(null);
   readonly done = output<string>();
   readonly corrected = output<string>();
