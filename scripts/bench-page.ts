@@ -4,10 +4,10 @@ import { createServer } from 'node:http';
 import { extname, join } from 'node:path';
 import { chromium, type Page } from '@playwright/test';
 
-const WEB = join(import.meta.dirname, '../dist/web/browser');
+const WEB = process.env.WEB ?? join(import.meta.dirname, '../dist/web/browser');
 const TYPES: Readonly<Record<string, string>> = { '.js': 'text/javascript', '.css': 'text/css', '.html': 'text/html' };
 const SLOW_DOWN = 4;
-const KEYS = 100;
+const KEYS = Number(process.env.KEYS ?? 100);
 /** Before the code is warm; and ms between two keys of a person who reads figures off a display. */
 const WARM = 10;
 const BETWEEN = 250;
@@ -33,25 +33,65 @@ function serve(): Promise<{ url: string; close: () => void }> {
   });
 }
 
-/** ms from each input event to the moment when the answer stands in the document. */
-async function keystrokes(page: Page, box: string, at: 'Home' | 'End'): Promise<number[]> {
+interface Costs {
+  /** ms of work from each key until its answer stood in the document, without the wait for the browser’s turn. */
+  readonly work: number[];
+  /** Answers that were not yet there when the first picture after the key was painted. */
+  readonly late: number;
+}
+
+declare global {
+  interface Window {
+    taskFrom: number;
+    bench: { work: number[]; late: number };
+  }
+}
+
+/** Told by every timer and frame when it begins: what the page waits for is no work. */
+const watchTasks = (page: Page): Promise<void> =>
+  page.addInitScript(() => {
+    window.taskFrom = 0;
+    const told =
+      <A extends unknown[]>(callback: (...args: A) => void) =>
+      (...args: A): void => {
+        window.taskFrom = performance.now();
+        callback(...args);
+      };
+    const [timeout, frame] = [window.setTimeout.bind(window), window.requestAnimationFrame.bind(window)];
+    window.setTimeout = ((callback: () => void, ms?: number) => timeout(told(callback), ms)) as typeof window.setTimeout;
+    window.requestAnimationFrame = (callback) => frame(told(callback));
+  });
+
+async function keystrokes(page: Page, box: string, at: 'Home' | 'End'): Promise<Costs> {
   await page.evaluate(() => {
-    const costs: number[] = [];
+    window.bench = { work: [], late: 0 };
     let from = 0;
-    addEventListener('input', () => (from = performance.now()), { capture: true });
+    let heard = 0;
+    addEventListener(
+      'input',
+      () => {
+        from = performance.now();
+        queueMicrotask(() => (heard = performance.now()));
+        // The second frame from here begins when the first one is painted.
+        requestAnimationFrame(() => requestAnimationFrame(() => (window.bench.late += from > 0 ? 1 : 0)));
+      },
+      { capture: true },
+    );
     new MutationObserver(() => {
-      if (from > 0) costs.push(performance.now() - from);
+      if (from === 0) return;
+      const now = performance.now();
+      window.bench.work.push(window.taskFrom > from ? heard - from + (now - window.taskFrom) : now - from);
       from = 0;
     }).observe(document.querySelector('km-answers')!, { subtree: true, childList: true, characterData: true });
-    (window as unknown as { costs: number[] }).costs = costs;
   });
   await page.focus(box);
   await page.keyboard.press(at);
   for (let i = 0; i < KEYS + WARM; i++) {
+    if (i === WARM) await page.evaluate(() => (window.bench = { work: [], late: 0 }));
     await page.keyboard.press(i % 2 === 0 ? '7' : 'Backspace');
     await page.waitForTimeout(BETWEEN);
   }
-  return page.evaluate((warm) => (window as unknown as { costs: number[] }).costs.slice(warm), WARM);
+  return page.evaluate(() => window.bench);
 }
 
 const share = (values: readonly number[], part: number): string =>
@@ -74,7 +114,7 @@ async function measureKeys(page: Page, url: string): Promise<void> {
     const costs = await keystrokes(page, box, at);
     await cdp.send('Emulation.setCPUThrottlingRate', { rate: 1 });
     console.log(
-      `${`keystroke to answer, ${method}, CPU ${SLOW_DOWN}× slower`.padEnd(62)} median ${share(costs, 0.5)}, p95 ${share(costs, 0.95)} ms of ${costs.length} (aim ≤ 16)`,
+      `${`keystroke to answer, ${method}, CPU ${SLOW_DOWN}× slower`.padEnd(62)} median ${share(costs.work, 0.5)}, p95 ${share(costs.work, 0.95)} ms of ${costs.work.length} (aim ≤ 16); after the next picture: ${costs.late}`,
     );
   }
 }
@@ -103,6 +143,7 @@ const server = await serve();
 const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-dev-shm-usage'] });
 try {
   const page = await browser.newPage({ locale: 'en-GB', viewport: { width: 1280, height: 800 } });
+  await watchTasks(page);
   await measureKeys(page, server.url);
   await measureLong(page, server.url);
 } finally {

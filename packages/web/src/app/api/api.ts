@@ -1,16 +1,7 @@
 import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
-import {
-  problem,
-  type Mix,
-  type Page,
-  type Person,
-  type Pour,
-  type PourDetail,
-  type Problem,
-  type Project,
-  type Sample,
-} from '@keen-mortar/contract';
+import type { Mix, Page, Person, Pour, PourDetail, Project, Sample } from '@keen-mortar/contract';
+import { problem, type Problem } from '@keen-mortar/contract/problem';
 import type { Observable } from 'rxjs';
 
 const AWAY: Problem = {

@@ -1,10 +1,11 @@
 import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
-import type { Fuse, QtyField, ResultValue, Verdict } from '@keen-mortar/core';
+import type { Fuse, ResultValue, Verdict } from '@keen-mortar/core';
 import { fieldAt, methodById } from '@keen-mortar/core';
 import { FuseBar } from '../ui/fuse';
 import { afterKey } from '../ui/keypad';
 import { Faults } from '../test/faults';
+import type { TestForm } from '../test/form/test-form';
 import { ReadingField } from '../test/reading-field';
 import { scaleFor, SpecBand } from '../test/spec-band';
 import { VerdictShape } from '../ui/verdict-shape';
@@ -97,13 +98,17 @@ describe('parts', () => {
 
   it('a reading field keeps what was keyed; what is wrong is said below with what was meant', async () => {
     const f = TestBed.createComponent(ReadingField);
-    f.componentRef.setInput('field', fieldAt(methodById('slump')!, 'centre') as QtyField);
-    f.componentRef.setInput('inputId', 'reading-centre');
-    f.componentRef.setInput('text', '8.5');
-    f.componentRef.setInput('unit', 'mm');
-    f.componentRef.setInput('wrong', true);
+    const keyed: unknown[] = [];
+    const form = { prefix: 'reading', key: (...what: unknown[]) => keyed.push(what) } as unknown as TestForm;
+    const shown = { id: 'centre', field: fieldAt(methodById('slump')!, 'centre'), text: '8.5', unit: 'mm', issues: [{}] };
+    f.componentRef.setInput('form', form);
+    f.componentRef.setInput('shown', shown);
     await f.whenStable();
     const input = (f.nativeElement as HTMLElement).querySelector('input')!;
+    input.value = '8.55';
+    input.dispatchEvent(new Event('input'));
+    expect(keyed).toEqual([['centre', '8.55', 'mm']]);
+    input.value = '8.5';
     expect([input.value, input.getAttribute('aria-invalid'), input.getAttribute('aria-describedby')]).toEqual([
       '8.5',
       'true',

@@ -1,9 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
+import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
 import { NavigationEnd, Router, RouterLink, RouterOutlet } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { ButtonDirective } from 'primeng/button';
-import { filter, map } from 'rxjs';
+import { filter, fromEvent, map } from 'rxjs';
 import { ScratchOver } from '../places/scratch/scratch-over';
 import { hand, HandActions } from '../state/hand';
 import { Choice } from '../ui/choice';
@@ -20,7 +20,7 @@ const initialed = (name: string): string => name.replace(/^(\p{L})\p{L}+\s+(?=\S
 @Component({
   selector: 'km-root',
   imports: [RouterOutlet, RouterLink, ScratchOver, ButtonDirective, Choice, Pictogram, Guide, Help],
-  host: { '(document:keydown)': 'key($event)', '(window:beforeprint)': "wear('glare')", '(window:afterprint)': 'wear(theme())' },
+  host: { '(window:beforeprint)': "wear('glare')", '(window:afterprint)': 'wear(theme())' },
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <a class="skip" href="#place">Skip to the place in use</a>
@@ -306,6 +306,10 @@ export class Shell {
 
   constructor() {
     setPictograms(document);
+    // Beside the framework: a listener of its own draws the page again with each key.
+    fromEvent<KeyboardEvent>(document, 'keydown')
+      .pipe(takeUntilDestroyed())
+      .subscribe((event) => this.key(event));
     this.wear(this.theme());
     this.store.dispatch(SessionActions.opened());
   }

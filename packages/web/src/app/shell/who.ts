@@ -1,7 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
-import { DEMONSTRATION, type Pour } from '@keen-mortar/contract';
-import { unitLabel } from '@keen-mortar/core';
+import type { Pour } from '@keen-mortar/contract';
+import { DEMONSTRATION } from '@keen-mortar/contract/demonstration';
+import { unitLabel } from '@keen-mortar/core/units';
 import { Store } from '@ngrx/store';
 import { ButtonDirective } from 'primeng/button';
 import { Api } from '../api/api';

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
 import { nextStep, say, unitLabel, type Exchange, type Issue, type UnitId } from '@keen-mortar/core';
-import { ButtonDirective } from 'primeng/button';
+import { Offer } from '../ui/offer';
 
 /** What is wrong with one reading. */
 export interface Fault {
@@ -16,7 +16,7 @@ export interface Fault {
 /** What is wrong with the readings above, each by its name, in room that was kept for it: nothing moves. */
 @Component({
   selector: 'km-faults',
-  imports: [ButtonDirective],
+  imports: [Offer],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @for (f of faults(); track f.id) {
@@ -25,29 +25,12 @@ export interface Fault {
           <p>
             <b>{{ f.label }}:</b> {{ sentence(issue) }}
             @if (issue.offer; as offer) {
-              <button
-                type="button"
-                pButton
-                [outlined]="true"
-                severity="warn"
-                class="offer"
-                (click)="offered.emit({ id: f.id, text: offer.text, unit: offer.unit })"
+              <km-offer (taken)="offered.emit({ id: f.id, text: offer.text, unit: offer.unit })"
+                >Meant {{ offer.text }} {{ label(offer.unit) }}?</km-offer
               >
-                Meant {{ offer.text }} {{ label(offer.unit) }}?
-              </button>
             }
             @if (issue.exchange; as pair) {
-              <button
-                type="button"
-                pButton
-                [outlined]="true"
-                severity="warn"
-                class="offer"
-                data-testid="exchange"
-                (click)="exchanged.emit(pair)"
-              >
-                {{ f.exchangeWords || 'Exchange the two' }}
-              </button>
+              <km-offer data-testid="exchange" (taken)="exchanged.emit(pair)">{{ f.exchangeWords || 'Exchange the two' }}</km-offer>
             }
           </p>
         }

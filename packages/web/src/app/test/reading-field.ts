@@ -1,41 +1,47 @@
 import type { ElementRef } from '@angular/core';
 import { ChangeDetectionStrategy, Component, computed, input, output, viewChild } from '@angular/core';
-import { unitLabel, unitsFor, type QtyField, type UnitId } from '@keen-mortar/core';
+import { unitLabel, unitsFor, type UnitId } from '@keen-mortar/core';
 import { ButtonDirective } from 'primeng/button';
-import { InputText } from 'primeng/inputtext';
 import { Choice } from '../ui/choice';
+import { Keyed } from '../ui/keyed';
+import { asQty, inputIdOf, type ShownField, type TestForm } from './form/test-form';
 
 const coarse = (): boolean => typeof matchMedia === 'function' && matchMedia('(pointer: coarse)').matches;
 
 /** One reading, large, its unit beside it. What was keyed stays as it was keyed, right or wrong. */
 @Component({
   selector: 'km-reading-field',
-  imports: [ButtonDirective, InputText, Choice],
+  imports: [ButtonDirective, Keyed, Choice],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <label [attr.for]="inputId()"
-      >{{ field().label }} <span class="soft">{{ hint() }}</span></label
+      >{{ field().label }} <span class="soft">{{ shown().hint ?? (field().optional ? 'if known' : '') }}</span></label
     >
     <div class="box" [class.small]="small()" [class.on]="inHand()" [class.wrong]="wrong()">
       <input
         #box
-        pInputText
         [id]="inputId()"
         class="fig"
         type="text"
-        autocomplete="off"
         [attr.inputmode]="mode()"
         [attr.aria-invalid]="wrong() ? true : null"
         [attr.aria-describedby]="wrong() ? inputId() + '-why' : null"
-        [value]="text()"
+        [value]="shown().text"
         maxlength="40"
-        (input)="typed.emit(box.value)"
+        [kmKeyed]="typed"
         (focus)="taken.emit()"
         (keydown.enter)="$event.preventDefault(); done.emit()"
       />
       @if (timeable()) {
-        <button type="button" pButton [text]="true" class="link watch" (pointerdown)="$event.preventDefault()" (click)="timed.emit()">
-          {{ running() ? 'stop' : 'time it' }}
+        <button
+          type="button"
+          pButton
+          [text]="true"
+          class="link watch"
+          (pointerdown)="$event.preventDefault()"
+          (click)="form().timed(shown().id)"
+        >
+          {{ shown().running ? 'stop' : 'time it' }}
         </button>
       }
       @if (units().length > 1) {
@@ -124,25 +130,26 @@ const coarse = (): boolean => typeof matchMedia === 'function' && matchMedia('(p
   `,
 })
 export class ReadingField {
-  readonly field = input.required<QtyField>();
-  readonly inputId = input.required<string>();
-  readonly text = input.required<string>();
-  readonly unit = input.required<UnitId>();
-  readonly hint = input<string | undefined>();
+  readonly form = input.required<TestForm>();
+  readonly shown = input.required<ShownField>();
   readonly inHand = input(false);
   readonly small = input(false);
-  readonly running = input(false);
-  /** What is wrong with it is said at `<inputId>-why`. */
-  readonly wrong = input(false);
-  readonly typed = output<string>();
-  readonly unitChosen = output<UnitId>();
+  /** The place shows the own keypad to thumbs: the system's would cover the answer. */
+  readonly ownKeypad = input(false);
   readonly taken = output();
   readonly done = output();
-  readonly timed = output();
+
+  protected readonly field = computed(() => asQty(this.shown().field));
+  readonly inputId = computed(() => inputIdOf(this.form(), this.shown().id));
+  protected readonly unit = computed(() => this.shown().unit);
+  /** What is wrong with it is said at `<inputId>-why`. */
+  protected readonly wrong = computed(() => this.shown().issues.length > 0);
+  protected readonly typed = (text: string): void => {
+    const { id, unit } = this.shown();
+    this.form().key(id, text, unit);
+  };
 
   private readonly box = viewChild.required<ElementRef<HTMLInputElement>>('box');
-  /** The place shows the own keypad to thumbs: the system's would cover the answer. */
-  readonly ownKeypad = input(true);
   protected readonly mode = computed(() => {
     if (coarse() && this.ownKeypad()) return 'none';
     // Fractions need the slash and the space, which a system's number pad lacks.
@@ -159,7 +166,8 @@ export class ReadingField {
   protected readonly timeable = computed(() => this.field().dimension === 'time' && (this.unit() === 's' || this.unit() === 'min'));
 
   protected choose(unit: string): void {
-    this.unitChosen.emit(unit as UnitId);
+    const { id, text } = this.shown();
+    this.form().key(id, text, unit as UnitId);
   }
 
   focus(): void {

@@ -26,7 +26,7 @@ export interface Option<Id extends string = string> {
       [fluid]="!quiet()"
       [showClear]="clears()"
       [ngModel]="value()"
-      (ngModelChange)="chosen.emit($event)"
+      (ngModelChange)="chosen.emit($event ?? '')"
     />
   `,
   styles: `
@@ -50,6 +50,7 @@ export class Choice {
   readonly clears = input(false);
   readonly wrong = input(false);
   readonly inputId = input<string>();
+  /** Empty when it was cleared. */
   readonly chosen = output<string>();
   protected readonly list = computed(() => [...this.options()]);
   protected readonly look = computed(() => [this.quiet() ? 'quiet' : '', this.wrong() ? 'ng-wrong' : ''].filter(Boolean).join(' '));

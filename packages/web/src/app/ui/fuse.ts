@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import { left, type Fuse } from '@keen-mortar/core';
+import { left, type Fuse } from '@keen-mortar/core/fuses';
 
 /** A window that burns down: solid is time left, dots are time gone, a bead at the end. */
 @Component({

@@ -17,8 +17,7 @@ import { ScratchStore } from './scratch.store';
 @Component({
   imports: [Form],
   changeDetection: ChangeDetectionStrategy.OnPush,
-  template:
-    '<km-form #of (done)="of.next($event)" [method]="store.method()!" [form]="form" [list]="form.fields()" [rows]="store" [tables]="form.tables()" />',
+  template: '<km-form #of (done)="of.next($event)" [method]="store.method()!" [form]="form" [rows]="form" />',
 })
 class EntryForm {
   readonly store = inject(ScratchStore);
@@ -56,7 +55,7 @@ describe('the form of a computation', () => {
   const cell = (at: string) => host.querySelector<HTMLInputElement>(`[data-cell="${at}"]`)!;
   const type = async (box: HTMLInputElement, text: string): Promise<void> => {
     box.value = text;
-    box.dispatchEvent(new Event('input'));
+    box.dispatchEvent(new Event('input', { bubbles: true }));
     await fixture.whenStable();
   };
   const press = async (box: HTMLElement, key: string): Promise<void> => {

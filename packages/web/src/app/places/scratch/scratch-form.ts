@@ -1,19 +1,29 @@
 import { computed, signal, type Signal } from '@angular/core';
-import type { Exchange, RowsField, UnitId } from '@keen-mortar/core';
+import type { AnyInputs, Exchange, RowsField, UnitId } from '@keen-mortar/core';
 import { elapsed } from '../../parts/when';
 import { issuesAt } from '../../test/form/columns';
 import { keyedAt, valueAt } from '../../test/form/inputs';
-import type { ShownField, ShownRows, TestForm } from '../../test/form/test-form';
+import type { RowsForm, ShownField, ShownRows, TestForm } from '../../test/form/test-form';
 import type { ScratchStore } from './scratch.store';
 
 const NONE: ShownField['before'] = [];
 
 /** The readings of a computation without a record, as a form of a test shows them. */
-export class ScratchForm implements TestForm {
+export class ScratchForm implements TestForm, RowsForm {
   readonly prefix = 'scratch';
   private readonly watches = signal<Readonly<Record<string, number>>>({});
 
-  constructor(private readonly store: InstanceType<typeof ScratchStore>) {}
+  readonly method: RowsForm['method'];
+  readonly system: RowsForm['system'];
+  readonly inputs: RowsForm['inputs'];
+  readonly evaluation: RowsForm['evaluation'];
+
+  constructor(private readonly store: InstanceType<typeof ScratchStore>) {
+    this.method = store.method;
+    this.system = store.system;
+    this.inputs = store.inputs;
+    this.evaluation = store.evaluation;
+  }
 
   readonly fields: Signal<readonly ShownField[]> = computed(() => {
     const [m, e, inputs] = [this.store.method(), this.store.evaluation(), this.store.inputs()];
@@ -47,6 +57,26 @@ export class ScratchForm implements TestForm {
   key(id: string, text: string, unit: UnitId | null): void {
     if (unit !== null) this.store.key(id, text, unit);
     else this.store.set(id, text === '' ? null : text);
+  }
+
+  set(path: string, value: string | null): void {
+    this.store.set(path, value);
+  }
+
+  fill(inputs: AnyInputs, said: string): void {
+    this.store.fill(inputs, said);
+  }
+
+  unitOfColumn(path: string, id: string, unit: UnitId): void {
+    this.store.unitOfColumn(path, id, unit);
+  }
+
+  removeRow(path: string, index: number): void {
+    this.store.removeRow(path, index);
+  }
+
+  paste(path: string, text: string, units: Readonly<Record<string, UnitId>>, row: number, column: number): void {
+    this.store.paste(path, text, units, row, column);
   }
 
   exchange(pair: Exchange): void {

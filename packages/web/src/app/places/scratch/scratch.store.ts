@@ -1,4 +1,4 @@
-import { ApplicationRef, computed, effect, inject } from '@angular/core';
+import { computed, effect } from '@angular/core';
 import {
   evaluate,
   methodById,
@@ -77,6 +77,10 @@ export const ScratchStore = signalStore(
       return s && s.methodId === methodId() && s.variant === variant() && s.system === system() ? s : null;
     });
     const method = computed(() => methodById(methodId()) ?? null);
+    const working = computed((): Evaluation | null => {
+      const [m, s] = [method(), rested()];
+      return m && s ? evaluate(m, s.inputs, { variant: s.variant, system: s.system, working: true }) : null;
+    });
     return {
       method,
       variants: computed(() =>
@@ -86,17 +90,16 @@ export const ScratchStore = signalStore(
         const m = method();
         return m ? asked(m, variant()) : [];
       }),
+      /** The answer to a key, and once the fingers rest the whole: what slipped is looked for then, not with each key. */
       evaluation: computed((): Evaluation | null => {
         const m = method();
-        return m ? evaluate(m, inputs(), { variant: variant(), system: system() }) : null;
+        if (!m) return null;
+        return rested()?.inputs === inputs() ? working() : evaluate(m, inputs(), { variant: variant(), system: system(), offers: false });
       }),
       rested,
       /** The readings that pictures are drawn of. */
       still: computed((): AnyInputs => rested()?.inputs ?? {}),
-      working: computed((): Evaluation | null => {
-        const [m, s] = [method(), rested()];
-        return m && s ? evaluate(m, s.inputs, { variant: s.variant, system: s.system, working: true }) : null;
-      }),
+      working,
       others: computed((): OtherVariant[] => {
         const [m, s] = [method(), rested()];
         return m && s ? otherVariants(m, s.inputs, { variant: s.variant, system: s.system }) : [];
@@ -111,9 +114,7 @@ export const ScratchStore = signalStore(
       }),
     };
   }),
-  withMethods((store, app = inject(ApplicationRef)) => {
-    /** The answer to a key is in the document before anything else has its turn. */
-    const answerNow = (): void => queueMicrotask(() => app.destroyed || app.tick());
+  withMethods((store) => {
     const now = (): Before => ({ system: store.system(), inputs: store.inputs() });
     const remember = () => ({ past: [...store.past().slice(1 - MOST_PAST), now()], ahead: [] });
     const replace = (inputs: AnyInputs, said: string): void => patchState(store, { ...remember(), inputs, said });
@@ -147,7 +148,6 @@ export const ScratchStore = signalStore(
       },
       key(path: string, text: string, unit: UnitId): void {
         patchState(store, { inputs: setAt(store.inputs(), path, { text, unit }), said: '' });
-        answerNow();
       },
       /** Two readings that were keyed in each other's place. */
       exchange([one, other]: Exchange): void {

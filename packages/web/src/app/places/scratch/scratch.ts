@@ -16,9 +16,8 @@ import {
   type Type,
 } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { answerText, pictureOf, stepsFor } from '@keen-mortar/core';
+import { pictureOf, stepsFor } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
-import { momentText } from '../../parts/when';
 import { Working } from '../../test/working';
 import { hand, HandActions } from '../../state/hand';
 import { Choice } from '../../ui/choice';
@@ -33,6 +32,7 @@ import { PANELS } from './panels';
 import { Form } from '../../test/form/form';
 import { ScratchForm } from './scratch-form';
 import { ScratchStore } from './scratch.store';
+import { Strip } from './strip';
 import { VariantTable } from './variant-table';
 
 type Kind = 'text' | 'json' | 'csv' | 'link';
@@ -52,6 +52,12 @@ const SYSTEMS = [
 /** Longer workings are opened when somebody wants to read them. */
 const MOST_LINES = 60;
 
+/** Steps of the same words are not written again with each key. */
+const SAME_WORDS = {
+  equal: (a: readonly { text: string }[], b: readonly { text: string }[]) =>
+    a.length === b.length && a.every((s, i) => s.text === b[i]!.text),
+};
+
 /** Scratch: any computation of the job, at once, without a record. */
 @Component({
   selector: 'km-scratch',
@@ -64,6 +70,7 @@ const MOST_LINES = 60;
     Form,
     Answers,
     VariantTable,
+    Strip,
     Working,
     ButtonDirective,
     Choice,
@@ -72,7 +79,6 @@ const MOST_LINES = 60;
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './scratch.html',
   styleUrl: './scratch.css',
-  host: { '(keydown)': 'key($event)' },
 })
 export class Scratch {
   protected readonly store = inject(ScratchStore);
@@ -105,19 +111,6 @@ export class Scratch {
     return this.over() && h && m && h.keeps.includes(m.id) ? h.where : null;
   });
 
-  /** On a narrow screen the answer stays in sight while the readings are keyed. */
-  protected readonly strip = computed(() => {
-    const [m, e] = [this.store.method(), this.store.evaluation()];
-    if (!m || !e) return '';
-    const results = m.results;
-    const main = e.results.filter((r) => results[r.id]!.main && results[r.id]!.along === undefined);
-    return main
-      .map((r) => ({ label: r.label, text: answerText(results[r.id]!, r, momentText) }))
-      .filter(({ text }) => text !== '')
-      .map(({ label, text }) => `${label} ${text}`)
-      .join(' · ');
-  });
-
   /** What a table or a log gives has nothing to work out. */
   protected readonly workings = computed(() => {
     const e = this.store.working();
@@ -128,13 +121,15 @@ export class Scratch {
   protected readonly steps = computed(() => {
     const [m, e] = [this.store.method(), this.store.evaluation()];
     return m && e ? stepsFor(m, e.params) : [];
-  });
+  }, SAME_WORDS);
 
   private readonly panel = signal<{ where: string; type: Type<unknown> } | null>(null);
   protected readonly above = computed(() => (this.panel()?.where === 'above' ? this.panel()!.type : null));
   protected readonly beside = computed(() => (this.panel()?.where === 'beside' ? this.panel()!.type : null));
 
   constructor() {
+    // Beside the framework: a listener of its own draws everything again with each key.
+    this.host.nativeElement.addEventListener('keydown', (event) => this.key(event));
     effect(() => {
       const id = this.store.methodId();
       const name = this.store.method()?.panel;

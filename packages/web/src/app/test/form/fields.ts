@@ -6,7 +6,7 @@ import { Moment } from '../../ui/moment';
 import { ReadingField } from '../reading-field';
 import { Shapes } from '../shapes';
 import { SLUMP_SHAPES } from '../slump-shape';
-import { asPick, asQty, inputIdOf, type ShownField, type TestForm } from './test-form';
+import { asPick, inputIdOf, type ShownField, type TestForm } from './test-form';
 import type { Field } from '@keen-mortar/core';
 
 /** More than these are a list. */
@@ -33,7 +33,6 @@ export class Fields {
   readonly corrected = output<string>();
   private readonly boxes = viewChildren(ReadingField);
 
-  protected readonly asQty = asQty;
   protected readonly usual = (field: Field): string | undefined => asPick(field).usual;
   private readonly known = new Map<Field, Option[]>();
 

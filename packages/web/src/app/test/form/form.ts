@@ -5,7 +5,9 @@ import { Fields } from './fields';
 import { GridTable } from './grid-table';
 import { isGrid } from './inputs';
 import { RowTable } from './row-table';
-import { inputIdOf, type RowsForm, type ShownField, type ShownRows, type TestForm } from './test-form';
+import { inputIdOf, type RowsForm, type ShownField, type TestForm } from './test-form';
+
+const NONE: readonly ShownField[] = [];
 
 /** The form of a test, from its definition: readings in their order, rows as tables, the seldom ones last. */
 @Component({
@@ -33,7 +35,7 @@ import { inputIdOf, type RowsForm, type ShownField, type ShownRows, type TestFor
       }
     }
     @if (rows(); as rowsForm) {
-      @for (t of tables(); track t.id) {
+      @for (t of rowsForm.tables(); track t.id) {
         @if (grid(t.field)) {
           <km-grid-table [form]="rowsForm" [path]="t.id" [field]="t.field" />
         } @else {
@@ -76,10 +78,9 @@ import { inputIdOf, type RowsForm, type ShownField, type ShownRows, type TestFor
 export class Form {
   readonly method = input.required<AnyMethod>();
   readonly form = input.required<TestForm>();
-  /** Which of its readings; all, unless some stand elsewhere. */
-  readonly list = input.required<readonly ShownField[]>();
+  /** Which of its readings: all, unless some stand elsewhere. */
+  readonly list = input<readonly ShownField[] | null>(null);
   readonly rows = input<RowsForm | null>(null);
-  readonly tables = input<readonly ShownRows[]>([]);
   /** For gloves: figures large, all readings in one block. */
   readonly large = input(false);
   readonly zone = input('local');
@@ -89,8 +90,9 @@ export class Form {
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly parts = viewChildren(Fields);
 
-  protected readonly first = computed(() => (this.large() ? this.list() : this.list().filter((f) => !f.field.minor)));
-  protected readonly last = computed(() => (this.large() ? [] : this.list().filter((f) => f.field.minor)));
+  private readonly shown = computed(() => this.list() ?? this.form().fields());
+  protected readonly first = computed(() => (this.large() ? this.shown() : this.shown().filter((f) => !f.field.minor)));
+  protected readonly last = computed(() => (this.large() ? NONE : this.shown().filter((f) => f.field.minor)));
   protected readonly grid = isGrid;
   protected readonly sentence = (issue: Issue): string =>
     [say(issue.code, issue.params), nextStep(issue.code, issue.params)].filter(Boolean).join(' ');

@@ -1,4 +1,20 @@
-import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, input, type Signal } from '@angular/core';
+import type { Along } from './along';
+import { heard } from './cells';
+
+/** What a line asks of the grid that it stands in. */
+export interface GridOfCells {
+  readonly path: Signal<string>;
+  readonly leaf: Signal<{ readonly field: { readonly label: string } }>;
+  /** Places of the cells, and one to key on. */
+  readonly across: Signal<readonly number[]>;
+  readonly along: Along;
+  textsOf(line: number): readonly string[];
+  faultsOf(line: number): Readonly<Record<number, string>>;
+  key(line: number, cell: number, text: string): void;
+  paste(event: ClipboardEvent, line: number, cell: number): void;
+  move(event: KeyboardEvent, line: number, cell: number): void;
+}
 
 /** One line of a grid. It is drawn again when its own cells change, not with each key in the grid. */
 @Component({
@@ -6,30 +22,26 @@ import { ChangeDetectionStrategy, Component, input, output } from '@angular/core
   selector: 'tr[kmGridRow]',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <th scope="row" class="no fig soft">{{ index() + 1 }}</th>
-    @for (k of across(); track k) {
+    <th scope="row" class="no fig soft">{{ at() + 1 }}</th>
+    @for (k of table().across(); track k) {
       @let fault = faults()[k] ?? '';
       <td class="cell" [class.bad]="fault !== ''" [attr.title]="fault || null">
         <input
-          #box
           type="text"
           class="fig"
           autocomplete="off"
           inputmode="text"
           maxlength="40"
-          [attr.aria-label]="label() + ', row ' + (index() + 1) + ', column ' + (k + 1)"
+          [attr.aria-label]="table().leaf().field.label + ', row ' + (at() + 1) + ', column ' + (k + 1)"
           [attr.aria-invalid]="fault ? true : null"
-          [attr.aria-describedby]="fault ? whyId() : null"
-          [attr.data-cell]="index() + '.' + k"
+          [attr.aria-describedby]="fault ? table().path() + '-why' : null"
+          [attr.data-cell]="at() + '.' + k"
           [value]="texts()[k] ?? ''"
-          (input)="keyed.emit({ cell: k, text: box.value })"
-          (paste)="pasted.emit({ event: $event, cell: k })"
-          (keydown)="moved.emit({ event: $event, cell: k })"
         />
       </td>
     }
-    @for (id of ids(); track id; let k = $index) {
-      <td class="along" [class.fig]="!words()[k]" [attr.data-answer]="id">{{ answers()[k] ?? '' }}</td>
+    @for (id of table().along.heads().ids; track id; let k = $index) {
+      <td class="along" [class.fig]="!table().along.heads().words[k]" [attr.data-answer]="id">{{ answers()[k] ?? '' }}</td>
     }
   `,
   styleUrl: './tables.css',
@@ -42,19 +54,21 @@ import { ChangeDetectionStrategy, Component, input, output } from '@angular/core
   `,
 })
 export class GridRow {
-  readonly index = input.required<number>();
-  readonly label = input.required<string>();
-  /** Places of its cells, and one to key on. */
-  readonly across = input.required<readonly number[]>();
-  readonly texts = input.required<readonly string[]>();
-  /** What is wrong with each cell, in words. */
-  readonly faults = input.required<Readonly<Record<number, string>>>();
-  /** Of the element that says what is wrong. */
-  readonly whyId = input.required<string>();
-  readonly answers = input.required<readonly string[]>();
-  readonly words = input.required<readonly boolean[]>();
-  readonly ids = input.required<readonly string[]>();
-  readonly keyed = output<{ cell: number; text: string }>();
-  readonly pasted = output<{ event: ClipboardEvent; cell: number }>();
-  readonly moved = output<{ event: KeyboardEvent; cell: number }>();
+  readonly at = input.required<number>();
+  /** It looks up what is its own: so a key draws one line, and not the table around it. */
+  readonly table = input.required<GridOfCells>();
+  protected readonly texts = computed(() => this.table().textsOf(this.at()));
+  protected readonly faults = computed(() => this.table().faultsOf(this.at()));
+  protected readonly answers = computed(() => this.table().along.of(this.at()));
+
+  constructor() {
+    // Heard beside the framework: a listener of a template draws every view up to the page again.
+    heard(inject<ElementRef<HTMLElement>>(ElementRef).nativeElement, {
+      input: (box, k) => {
+        this.table().key(this.at(), k, box.value);
+      },
+      paste: (_box, k, event) => this.table().paste(event, this.at(), k),
+      keydown: (_box, k, event) => this.table().move(event, this.at(), k),
+    });
+  }
 }

@@ -10,6 +10,9 @@ import type { RowsForm } from './test-form';
 const LEAST_COLUMNS = 3;
 const MOST_CELLS = 3000;
 const MOST_SAID = 8;
+const NONE: readonly string[] = [];
+/** Always the same: lines that nothing is wrong with are not drawn again with each key. */
+const SOUND: Readonly<Record<number, string>> = {};
 
 /** A grid of one quantity: lines of cells, or tests with their companions. Takes a block from a spreadsheet. */
 @Component({
@@ -45,22 +48,7 @@ const MOST_SAID = 8;
         </tr>
       </ng-template>
       <ng-template #body let-place>
-        @let i = place.at;
-        <tr
-          kmGridRow
-          [index]="i"
-          [label]="leaf().field.label"
-          [across]="across()"
-          [texts]="lines()[i] ?? none"
-          [faults]="faults().get(i) ?? sound"
-          [whyId]="path() + '-why'"
-          [ids]="along.heads().ids"
-          [words]="along.heads().words"
-          [answers]="along.of(i)"
-          (keyed)="key(i, $event.cell, $event.text)"
-          (pasted)="paste($event.event, i, $event.cell)"
-          (moved)="move($event.event, i, $event.cell)"
-        ></tr>
+        <tr kmGridRow [at]="place.at" [table]="this"></tr>
       </ng-template>
     </p-table>
     <div [id]="path() + '-why'">
@@ -80,7 +68,7 @@ export class GridTable {
   protected readonly label = unitLabel;
 
   /** Ids of the inner list and of its one quantity. */
-  protected readonly leaf = computed(() => {
+  readonly leaf = computed(() => {
     const [inner, list] = Object.entries(this.field().of)[0]!;
     const [id, field] = Object.entries((list as RowsField).of)[0]!;
     return { inner, id, field: field as QtyField };
@@ -100,14 +88,12 @@ export class GridTable {
   );
   protected readonly byPlace = (place: number): number => place;
   protected readonly tableStyle = { width: 'auto' };
-  protected readonly none: readonly string[] = [];
-  protected readonly sound: Readonly<Record<number, string>> = {};
-  protected readonly across = computed(
+  readonly across = computed(
     () => Array.from({ length: Math.max(LEAST_COLUMNS, ...this.cells().map((line) => line.length + 1)) }, (_c, k) => k),
     { equal: same },
   );
   /** Texts of the cells; a grid too large to show keeps its first lines in view. */
-  protected readonly lines = steady(() =>
+  readonly lines = steady(() =>
     this.cells()
       .slice(0, Math.max(1, Math.floor(MOST_CELLS / this.across().length)))
       .map((line) => line.map((cell) => keyedAt(cell, this.leaf().id)?.text ?? '')),
@@ -116,10 +102,10 @@ export class GridTable {
   private readonly count = computed(() => this.lines().length + 1);
   protected readonly places = computed(() => placesOf(this.count()));
 
-  protected readonly along = new Along(this.form, this.path);
+  readonly along = new Along(this.form, this.path);
 
   /** What is wrong, by line and cell. */
-  protected readonly faults = computed(() => {
+  private readonly faults = computed(() => {
     const prefix = `${this.path()}.`;
     const found = new Map<number, Record<number, string>>();
     for (const issue of this.form().evaluation()?.issues ?? []) {
@@ -129,13 +115,21 @@ export class GridTable {
     }
     return found;
   });
+  faultsOf(line: number): Readonly<Record<number, string>> {
+    return this.faults().get(line) ?? SOUND;
+  }
+
+  textsOf(line: number): readonly string[] {
+    return this.lines()[line] ?? NONE;
+  }
+
   protected readonly said = computed(() =>
     [...this.faults()]
       .flatMap(([line, cells]) => Object.entries(cells).map(([cell, text]) => `Row ${line + 1}, column ${Number(cell) + 1}: ${text}`))
       .slice(0, MOST_SAID),
   );
 
-  protected key(line: number, cell: number, text: string): void {
+  key(line: number, cell: number, text: string): void {
     this.form().key(`${this.path()}.${line}.${this.leaf().inner}.${cell}.${this.leaf().id}`, text, this.unit());
   }
 
@@ -151,7 +145,7 @@ export class GridTable {
     this.form().fill({ ...this.form().inputs(), [this.path()]: rows } as AnyInputs, '');
   }
 
-  protected paste(event: ClipboardEvent, line: number, cell: number): void {
+  paste(event: ClipboardEvent, line: number, cell: number): void {
     const text = event.clipboardData?.getData('text/plain') ?? '';
     if (!/[\t\n;]/.test(text.trim())) return;
     event.preventDefault();
@@ -159,7 +153,7 @@ export class GridTable {
   }
 
   /** The arrows and Enter go from cell to cell where the caret has nowhere else to go. */
-  protected move(event: KeyboardEvent, line: number, cell: number): void {
+  move(event: KeyboardEvent, line: number, cell: number): void {
     const by = { ArrowUp: [-1, 0], ArrowDown: [1, 0], Enter: [1, 0] }[event.key];
     if (!by) return;
     const next = this.host.nativeElement.querySelector<HTMLInputElement>(`[data-cell="${line + by[0]!}.${cell + by[1]!}"]`);

@@ -1,33 +1,22 @@
 import { ChangeDetectionStrategy, Component, input } from '@angular/core';
 import { nextStep, offerWords, say, unitLabel, type Exchange, type Issue } from '@keen-mortar/core';
-import { ButtonDirective } from 'primeng/button';
+import { Offer } from '../../ui/offer';
 import type { RowsForm } from './test-form';
 
 /** What is wrong in one row of a table, and what was probably meant. */
 @Component({
   selector: 'km-row-issues',
-  imports: [ButtonDirective],
+  imports: [Offer],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @for (issue of issues(); track issue.path + issue.code) {
       <p class="fault">
         {{ sentence(issue) }}
         @if (issue.offer; as offer) {
-          <button
-            type="button"
-            pButton
-            [outlined]="true"
-            severity="warn"
-            class="offer"
-            (click)="form().key(issue.path, offer.text, offer.unit)"
-          >
-            Meant {{ offer.text }} {{ label(offer.unit) }}?
-          </button>
+          <km-offer (taken)="form().key(issue.path, offer.text, offer.unit)">Meant {{ offer.text }} {{ label(offer.unit) }}?</km-offer>
         }
         @if (issue.exchange; as pair) {
-          <button type="button" pButton [outlined]="true" severity="warn" class="offer" (click)="form().exchange(pair)">
-            {{ exchangeWords(pair) }}
-          </button>
+          <km-offer (taken)="form().exchange(pair)">{{ exchangeWords(pair) }}</km-offer>
         }
       </p>
     }

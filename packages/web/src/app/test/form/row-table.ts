@@ -18,6 +18,7 @@ const ROW_HEIGHT = 46;
 /** Always the same: rows that nothing is wrong with are not drawn again with each key. */
 const NO_ISSUES: ReadonlyMap<number, Issue[]> = new Map();
 const EMPTY: AnyInputs = {};
+const NONE: readonly Issue[] = [];
 
 /** Rows of readings as a table that takes a paste from a spreadsheet; what comes of each row stands beside it. */
 @Component({
@@ -39,12 +40,10 @@ export class RowTable {
   protected readonly rowHeight = ROW_HEIGHT;
   protected readonly tableStyle = { width: 'auto' };
   protected readonly label = unitLabel;
-  protected readonly empty = EMPTY;
-  protected readonly none: readonly Issue[] = [];
-  protected readonly rows = computed(() => rowsAt(this.form().inputs(), this.path()));
+  readonly rows = computed(() => rowsAt(this.form().inputs(), this.path()));
   private readonly printing = signal(false);
   protected readonly virtual = computed(() => this.rows().length > (this.printing() ? MOST_PRINTED : VIRTUAL_FROM));
-  protected readonly columns = computed(() => columnsOf(this.field().of, this.rows(), this.form().system(), this.chosen()), {
+  readonly columns = computed(() => columnsOf(this.field().of, this.rows(), this.form().system(), this.chosen()), {
     equal: (a, b) =>
       same(
         a.map((c) => c.field),
@@ -57,7 +56,7 @@ export class RowTable {
   });
   private readonly units = computed(() => Object.fromEntries(this.columns().map((c) => [c.id, c.unit])));
 
-  protected readonly issues = computed(() => {
+  private readonly issues = computed(() => {
     const prefix = `${this.path()}.`;
     const here = (this.form().evaluation()?.issues ?? []).filter((issue) => issue.path.startsWith(prefix));
     if (here.length === 0) return NO_ISSUES;
@@ -68,6 +67,13 @@ export class RowTable {
     }
     return byRow;
   });
+  /** Rows in which something is wrong: the table is drawn again when one joins or leaves them, not with each key. */
+  protected readonly faulty = computed(() => new Set(this.issues().keys()), { equal: (a, b) => same([...a], [...b]) });
+
+  issuesOf(at: number): readonly Issue[] {
+    return this.issues().get(at) ?? NONE;
+  }
+
   /** Where rows scroll in a window, what is wrong is said above them. */
   protected readonly issueList = computed(() =>
     [...this.issues().values()]
@@ -81,7 +87,7 @@ export class RowTable {
   protected readonly places = computed(() => placesOf(this.count()));
   protected readonly byPlace = (place: number): number => place;
 
-  protected readonly along = new Along(this.form, this.path);
+  readonly along = new Along(this.form, this.path);
 
   protected print(on: boolean): void {
     this.printing.set(on);
@@ -103,9 +109,9 @@ export class RowTable {
     return c.field.kind === 'instant' ? 310 : c.field.kind === 'qty' ? 96 : 170;
   }
 
-  protected key(at: number, c: Column, text: string): void {
+  key(at: number, c: Column, text: string): void {
     const path = `${this.path()}.${at}.${c.id}`;
-    if (c.field.kind === 'qty') this.form().key(path, text, keyedAt(this.rows()[at] ?? EMPTY, c.id)?.unit ?? c.unit);
+    if (c.field.kind === 'qty') this.form().key(path, text, keyedAt(this.rowOf(at), c.id)?.unit ?? c.unit);
     else this.form().set(path, text === '' ? null : text);
   }
 
@@ -114,15 +120,23 @@ export class RowTable {
     this.form().unitOfColumn(this.path(), c.id, unit);
   }
 
-  protected paste(event: ClipboardEvent, at: number, column: number): void {
+  paste(event: ClipboardEvent, at: number, column: number): void {
     const text = event.clipboardData?.getData('text/plain') ?? '';
     if (!/[\t\n;]/.test(text.trim())) return;
     event.preventDefault();
     this.form().paste(this.path(), text, this.units(), at, column);
   }
 
+  rowOf(at: number): AnyInputs {
+    return this.rows()[at] ?? EMPTY;
+  }
+
+  removeRow(at: number): void {
+    this.form().removeRow(this.path(), at);
+  }
+
   /** Up, down and Enter go along a column, as in a spreadsheet. */
-  protected move(event: KeyboardEvent, index: number, column: number): void {
+  move(event: KeyboardEvent, index: number, column: number): void {
     const by = event.key === 'ArrowUp' ? -1 : event.key === 'ArrowDown' || event.key === 'Enter' ? 1 : 0;
     if (by === 0 || index + by < 0) return;
     event.preventDefault();
@@ -132,7 +146,7 @@ export class RowTable {
   }
 
   /** The whole figure, worked out when somebody points at it: not at each key. */
-  protected tell(event: Event, id: string, at: number): void {
+  tell(event: Event, id: string, at: number): void {
     (event.target as HTMLElement).title = this.along.whole(id, at);
   }
 }

@@ -1,8 +1,10 @@
-import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, input, type Signal } from '@angular/core';
 import { unitLabel, type AnyInputs, type Issue, type PickField } from '@keen-mortar/core';
 import { Choice, type Option } from '../../ui/choice';
 import { Moment } from '../../ui/moment';
 import { Remove } from '../../ui/remove';
+import type { Along } from './along';
+import { heard } from './cells';
 import { keyboardOf, type Column } from './columns';
 import { keyedAt, valueAt } from './inputs';
 
@@ -14,7 +16,22 @@ interface Cell {
   readonly bad: boolean;
 }
 
-const NONE: readonly Issue[] = [];
+/** What a row asks of the table that it stands in. */
+export interface TableOfRows {
+  readonly rows: Signal<readonly AnyInputs[]>;
+  readonly columns: Signal<readonly Column[]>;
+  readonly along: Along;
+  rowOf(at: number): AnyInputs;
+  issuesOf(at: number): readonly Issue[];
+  key(at: number, c: Column, text: string): void;
+  paste(event: ClipboardEvent, at: number, column: number): void;
+  move(event: KeyboardEvent, at: number, column: number): void;
+  tell(event: Event, answer: string, at: number): void;
+  removeRow(at: number): void;
+}
+
+const sameCells = (a: readonly Cell[], b: readonly Cell[]): boolean =>
+  a.length === b.length && a.every((c, i) => c.text === b[i]!.text && c.unit === b[i]!.unit && c.bad === b[i]!.bad);
 
 /** One row of readings. It is drawn again when its own readings, faults or answers change, not with each key in the table. */
 @Component({
@@ -36,35 +53,44 @@ const NONE: readonly Issue[] = [];
   `,
 })
 export class RowOfReadings {
-  readonly index = input.required<number>();
-  readonly row = input.required<AnyInputs>();
-  readonly columns = input.required<readonly Column[]>();
-  readonly issues = input<readonly Issue[]>(NONE);
-  /** What comes of it, one text for each column of answers. */
-  readonly answers = input.required<readonly string[]>();
-  /** Which of them are words. */
-  readonly words = input.required<readonly boolean[]>();
-  readonly ids = input.required<readonly string[]>();
+  readonly at = input.required<number>();
+  /** It looks up what is its own: so a key draws one row, and not the table around it. */
+  readonly table = input.required<TableOfRows>();
+  private readonly row = computed(() => this.table().rowOf(this.at()));
+  protected readonly answers = computed(() => this.table().along.of(this.at()));
   /** The row that is keyed on next is not there yet. */
-  readonly exists = input(true);
-  readonly keyed = output<{ column: Column; text: string }>();
-  readonly pasted = output<{ event: ClipboardEvent; column: number }>();
-  readonly moved = output<{ event: KeyboardEvent; column: number }>();
-  readonly told = output<{ event: Event; id: string }>();
-  readonly removed = output();
+  protected readonly exists = computed(() => this.at() < this.table().rows().length);
+
+  constructor() {
+    // Heard beside the framework: a listener of a template draws every view up to the page again.
+    heard(inject<ElementRef<HTMLElement>>(ElementRef).nativeElement, {
+      input: (box, k) => {
+        const c = this.table().columns()[k];
+        if (c) this.table().key(this.at(), c, box.value);
+      },
+      paste: (_box, k, event) => this.table().paste(event, this.at(), k),
+      keydown: (_box, k, event) => this.table().move(event, this.at(), k),
+    });
+  }
 
   protected readonly keyboard = keyboardOf;
-  protected readonly cells = computed((): Cell[] =>
-    this.columns().map((c) => {
-      const row = this.row();
-      const value = valueAt(row, c.id);
-      const keyed = c.field.kind === 'qty' ? keyedAt(row, c.id) : null;
-      return {
-        text: typeof value === 'string' ? value : (keyed?.text ?? ''),
-        unit: keyed && keyed.unit !== c.unit && keyed.text !== '' ? unitLabel(keyed.unit) : '',
-        bad: this.issues().some((issue) => issue.path.endsWith(`.${this.index()}.${c.id}`)),
-      };
-    }),
+  protected readonly cells = computed(
+    (): Cell[] =>
+      this.table()
+        .columns()
+        .map((c) => {
+          const row = this.row();
+          const value = valueAt(row, c.id);
+          const keyed = c.field.kind === 'qty' ? keyedAt(row, c.id) : null;
+          return {
+            text: typeof value === 'string' ? value : (keyed?.text ?? ''),
+            unit: keyed && keyed.unit !== c.unit && keyed.text !== '' ? unitLabel(keyed.unit) : '',
+            bad: this.table()
+              .issuesOf(this.at())
+              .some((issue) => issue.path.endsWith(`.${this.at()}.${c.id}`)),
+          };
+        }),
+    { equal: sameCells },
   );
 
   private readonly lists = new Map<string, Option[]>();

@@ -54,6 +54,7 @@ export interface TestForm {
 /** The tables of a test: rows appended, pasted over, taken out. Paths are such as `sieves.3.retained`. */
 export interface RowsForm {
   readonly method: Signal<AnyMethod | null>;
+  readonly tables: Signal<readonly ShownRows[]>;
   readonly system: Signal<System>;
   readonly inputs: Signal<AnyInputs>;
   readonly evaluation: Signal<Evaluation | null>;
