@@ -1,3 +1,4 @@
+import { Notice } from '../ui/notice';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
 import { NavigationEnd, Router, RouterLink, RouterOutlet } from '@angular/router';
@@ -19,14 +20,14 @@ const initialed = (name: string): string => name.replace(/^(\p{L})\p{L}+\s+(?=\S
 /** The frame: the place in use, and the shelf of places along the bottom edge, where thumbs are. */
 @Component({
   selector: 'km-root',
-  imports: [RouterOutlet, RouterLink, ScratchOver, ButtonDirective, Choice, Pictogram, Guide, Help],
+  imports: [Notice, RouterOutlet, RouterLink, ScratchOver, ButtonDirective, Choice, Pictogram, Guide, Help],
   host: { '(window:beforeprint)': "wear('glare')", '(window:afterprint)': 'wear(theme())' },
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <a class="skip" href="#place">Skip to the place in use</a>
     <main id="place" tabindex="-1" [attr.inert]="scratch() && covered() ? '' : null">
       @if (problem(); as p) {
-        <p class="problem" role="alert">{{ p.detail }}</p>
+        <km-notice>{{ p.detail }}</km-notice>
       }
       @if (loaded() || free()) {
         <router-outlet />

@@ -1,3 +1,4 @@
+import { Icon } from '../ui/icon';
 import type { ElementRef } from '@angular/core';
 import { ChangeDetectionStrategy, Component, computed, input, output, viewChild } from '@angular/core';
 import { unitLabel, unitsFor, type UnitId } from '@keen-mortar/core';
@@ -11,7 +12,7 @@ const coarse = (): boolean => typeof matchMedia === 'function' && matchMedia('(p
 /** One reading, large, its unit beside it. What was keyed stays as it was keyed, right or wrong. */
 @Component({
   selector: 'km-reading-field',
-  imports: [ButtonDirective, Keyed, Choice],
+  imports: [Icon, ButtonDirective, Keyed, Choice],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <label [attr.for]="inputId()"
@@ -41,7 +42,7 @@ const coarse = (): boolean => typeof matchMedia === 'function' && matchMedia('(p
           (pointerdown)="$event.preventDefault()"
           (click)="form().timed(shown().id)"
         >
-          {{ shown().running ? 'stop' : 'time it' }}
+          <km-icon name="stopwatch" /> {{ shown().running ? 'stop' : 'time it' }}
         </button>
       }
       @if (units().length > 1) {

@@ -1,10 +1,12 @@
+import { Icon } from './icon';
 import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
 
 /** Takes a row out of a table: one for each row, so as light as can be. */
 @Component({
   selector: 'km-remove',
+  imports: [Icon],
   changeDetection: ChangeDetectionStrategy.OnPush,
-  template: `<button type="button" [attr.aria-label]="label()" (click)="pressed.emit()">×</button>`,
+  template: `<button type="button" [attr.aria-label]="label()" (click)="pressed.emit()"><km-icon name="times" /></button>`,
   styles: `
     button {
       border: 0;

@@ -1,3 +1,4 @@
+import { Notice } from '../../ui/notice';
 import { ChangeDetectionStrategy, Component, computed, effect, ElementRef, inject, input, signal, untracked } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { FormArray, FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
@@ -29,7 +30,19 @@ const isDamp = (m: Ingredient): boolean => m.role === 'fine' || m.role === 'coar
 /** A load's ticket: what yield and the truck's clock need. Materials come from the mix; the masses are the scaled ones. */
 @Component({
   selector: 'km-load-form',
-  imports: [ReactiveFormsModule, RouterLink, ButtonDirective, Checkbox, InputText, TableModule, Field, FieldInput, Moment, Pictogram],
+  imports: [
+    Notice,
+    ReactiveFormsModule,
+    RouterLink,
+    ButtonDirective,
+    Checkbox,
+    InputText,
+    TableModule,
+    Field,
+    FieldInput,
+    Moment,
+    Pictogram,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './load-form.html',
   styleUrl: './load-form.css',

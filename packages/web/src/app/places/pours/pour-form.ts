@@ -1,3 +1,4 @@
+import { Notice } from '../../ui/notice';
 import { ChangeDetectionStrategy, Component, computed, effect, ElementRef, inject, signal, untracked } from '@angular/core';
 import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
@@ -28,7 +29,7 @@ const WORDS: Readonly<Record<string, string>> = {
 /** A new pour: one placement of one mix on one day. */
 @Component({
   selector: 'km-pour-form',
-  imports: [ReactiveFormsModule, RouterLink, ButtonDirective, InputText, Choice, Field, FieldInput, Moment, Pictogram],
+  imports: [Notice, ReactiveFormsModule, RouterLink, ButtonDirective, InputText, Choice, Field, FieldInput, Moment, Pictogram],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="place">
@@ -37,7 +38,7 @@ const WORDS: Readonly<Record<string, string>> = {
         <h1>New pour</h1>
       </header>
       @if (problem(); as p) {
-        <p class="problem" role="alert">{{ p.detail }}</p>
+        <km-notice>{{ p.detail }}</km-notice>
       }
       <form class="form" [formGroup]="form" (ngSubmit)="keep()">
         <km-field label="What is placed" inputId="name" [fault]="check.at('name')"

@@ -1,3 +1,4 @@
+import { Notice } from '../../ui/notice';
 import { ButtonDirective } from 'primeng/button';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked, type OnDestroy } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
@@ -58,7 +59,7 @@ const TRENDS = 3;
 /** A pour: its loads in order, what was found in each, and where the next sample starts. */
 @Component({
   selector: 'km-pour-page',
-  imports: [RouterLink, VerdictShape, WaterForm, ButtonDirective, Pictogram, History, TableModule],
+  imports: [Notice, RouterLink, VerdictShape, WaterForm, ButtonDirective, Pictogram, History, TableModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './pour-page.html',
   styleUrl: './pour-page.css',

@@ -1,3 +1,4 @@
+import { Notice } from '../../ui/notice';
 import { ButtonDirective } from 'primeng/button';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
@@ -16,7 +17,7 @@ const PAGE = 20;
 /** The pours of the project, today's first. */
 @Component({
   selector: 'km-pours-list',
-  imports: [RouterLink, Paginator, Choice, Pictogram, VerdictShape, ButtonDirective],
+  imports: [Notice, RouterLink, Paginator, Choice, Pictogram, VerdictShape, ButtonDirective],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="place">
@@ -35,9 +36,7 @@ const PAGE = 20;
         }
       </header>
       @if (problem(); as p) {
-        <p class="problem" role="alert">
-          {{ p.detail }} <button pButton [text]="true" class="link" type="button" (click)="ask()">Try again</button>
-        </p>
+        <km-notice> {{ p.detail }} <button pButton [text]="true" class="link" type="button" (click)="ask()">Try again</button> </km-notice>
       }
       @if (list(); as page) {
         <ul>

@@ -1,3 +1,4 @@
+import { Icon } from '../../ui/icon';
 import { ButtonDirective } from 'primeng/button';
 import { afterNextRender, ChangeDetectionStrategy, Component, computed, inject, Injector, viewChild, type OnDestroy } from '@angular/core';
 import { Router } from '@angular/router';
@@ -11,15 +12,17 @@ import { ScratchStore } from './scratch.store';
 /** Scratch over the place in use: the clocks above it stay in sight, and it what is not put into the sheet is gone when it closes. */
 @Component({
   selector: 'km-scratch-over',
-  imports: [Scratch, ButtonDirective],
+  imports: [Icon, Scratch, ButtonDirective],
   providers: [ScratchStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="bar">
       <b>Scratch</b> <span class="soft small">what is not put into the sheet is gone when it closes</span>
-      <a pButton [text]="true" class="link end" [href]="page()" data-testid="as-page" target="_blank" rel="noopener">open as a page</a>
+      <a pButton [text]="true" class="link end" [href]="page()" data-testid="as-page" target="_blank" rel="noopener"
+        ><km-icon name="external-link" /> open as a page</a
+      >
       <button type="button" pButton severity="secondary" data-testid="close-scratch" (click)="close()">
-        Close <kbd class="soft small">Esc</kbd>
+        <km-icon name="times" /> Close <kbd class="soft small">Esc</kbd>
       </button>
     </div>
     <km-scratch [over]="true" (picked)="open($event)" />

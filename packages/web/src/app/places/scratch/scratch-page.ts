@@ -1,3 +1,4 @@
+import { Notice } from '../../ui/notice';
 import { Location } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked, type OnDestroy } from '@angular/core';
 import { ActivatedRoute, Router } from '@angular/router';
@@ -14,20 +15,20 @@ const WRITES_AFTER = 150;
 /** Scratch as a page: a computation can be linked and bookmarked; its readings stand in the fragment and go nowhere. */
 @Component({
   selector: 'km-scratch-page',
-  imports: [Scratch, Families],
+  imports: [Notice, Scratch, Families],
   providers: [ScratchStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (method() && !known()) {
-      <p class="problem page" role="alert">There is no computation “{{ method() }}”. Find one by any of its names.</p>
+      <km-notice class="page">There is no computation “{{ method() }}”. Find one by any of its names.</km-notice>
     }
     @if (broken()) {
-      <p class="problem page" role="alert">The readings in this link cannot be read. The form is empty.</p>
+      <km-notice class="page">The readings in this link cannot be read. The form is empty.</km-notice>
     }
     @if (tooLong()) {
-      <p class="problem page" role="status">
+      <km-notice class="page" kind="info">
         These readings are too many for the address: a reload loses them. A copy as JSON or CSV keeps them.
-      </p>
+      </km-notice>
     }
     <km-scratch (picked)="open($event)" />
     @if (!known()) {

@@ -1,3 +1,4 @@
+import { Icon } from '../../ui/icon';
 import { ButtonDirective } from 'primeng/button';
 import { Clipboard } from '@angular/cdk/clipboard';
 import { NgComponentOutlet } from '@angular/common';
@@ -62,6 +63,7 @@ const SAME_WORDS = {
 @Component({
   selector: 'km-scratch',
   imports: [
+    Icon,
     NgComponentOutlet,
     RouterLink,
     Finder,

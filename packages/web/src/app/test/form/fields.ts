@@ -1,3 +1,4 @@
+import { Icon } from '../../ui/icon';
 import { ChangeDetectionStrategy, Component, input, model, output, viewChildren } from '@angular/core';
 import { ButtonDirective } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
@@ -15,7 +16,7 @@ const MOST_CARDS = 5;
 /** Readings of a test, each as its kind is keyed; what is on record stands as it was kept, with the way to correct it. */
 @Component({
   selector: 'km-fields',
-  imports: [ReadingField, Shapes, Choice, Moment, InputText, ButtonDirective],
+  imports: [Icon, ReadingField, Shapes, Choice, Moment, InputText, ButtonDirective],
   changeDetection: ChangeDetectionStrategy.OnPush,
   host: { '[class.large]': 'large()' },
   templateUrl: './fields.html',

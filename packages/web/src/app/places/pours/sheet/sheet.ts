@@ -1,3 +1,4 @@
+import { Notice } from '../../../ui/notice';
 import { ButtonDirective } from 'primeng/button';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked, type OnDestroy } from '@angular/core';
 import { RouterLink } from '@angular/router';
@@ -42,7 +43,7 @@ const KEYING_SHOWN = 12_000;
 /** The pour sheet: one composite sample, its clocks, and its tests in working order. */
 @Component({
   selector: 'km-sheet',
-  imports: [RouterLink, FuseBar, TestList, TestInHand, TestSide, ToldList, ButtonDirective, HeldEvents, VerdictShape],
+  imports: [Notice, RouterLink, FuseBar, TestList, TestInHand, TestSide, ToldList, ButtonDirective, HeldEvents, VerdictShape],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './sheet.html',
   styleUrl: './sheet.css',

@@ -1,3 +1,4 @@
+import { Notice } from '../../../ui/notice';
 import {
   afterNextRender,
   ChangeDetectionStrategy,
@@ -51,7 +52,7 @@ const SPOKEN_AFTER = 900;
 /** The test in hand: its readings large, the answer moving while they are keyed, what is next and why. */
 @Component({
   selector: 'km-test-in-hand',
-  imports: [VerdictShape, SpecBand, Keypad, ToldList, ButtonDirective, Choice, Moment, Drawing, Fields, Form, Reason, History],
+  imports: [Notice, VerdictShape, SpecBand, Keypad, ToldList, ButtonDirective, Choice, Moment, Drawing, Fields, Form, Reason, History],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './test-in-hand.html',
   styleUrl: './test-in-hand.css',

@@ -1,3 +1,4 @@
+import { Notice } from '../../../ui/notice';
 import { ButtonDirective } from 'primeng/button';
 import { FileUpload } from 'primeng/fileupload';
 import { ProgressBar } from 'primeng/progressbar';
@@ -17,7 +18,7 @@ const MOST_DRAWN = 2000;
 /** A strength series: which test breaks which rule, where the mean moved, and how it lies against f’c. Long ones are computed away from the page. */
 @Component({
   selector: 'km-series',
-  imports: [ChartBox, ButtonDirective, FileUpload, ProgressBar],
+  imports: [Notice, ChartBox, ButtonDirective, FileUpload, ProgressBar],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="pick">
@@ -44,7 +45,7 @@ const MOST_DRAWN = 2000;
       </div>
     }
     @if (fault(); as f) {
-      <p class="problem" role="alert">{{ f }}</p>
+      <km-notice>{{ f }}</km-notice>
     }
     @if (long(); as l) {
       <p data-testid="long">

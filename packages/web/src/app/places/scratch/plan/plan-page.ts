@@ -1,3 +1,5 @@
+import { Icon } from '../../../ui/icon';
+import { Notice } from '../../../ui/notice';
 import { ButtonDirective } from 'primeng/button';
 import { FormsModule } from '@angular/forms';
 import { SelectButton } from 'primeng/selectbutton';
@@ -60,7 +62,7 @@ function nextMorning(): number {
 /** Planning backwards: one moment is wished for, and every other one falls where the method and the opening hours leave room. */
 @Component({
   selector: 'km-plan-page',
-  imports: [Finder, ButtonDirective, Choice, Moment, SelectButton, FormsModule, TableModule],
+  imports: [Icon, Notice, Finder, ButtonDirective, Choice, Moment, SelectButton, FormsModule, TableModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './plan-page.html',
   styleUrl: './plan-page.css',
