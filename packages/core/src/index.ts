@@ -100,6 +100,8 @@ export { ticketRemarks, type TicketLine, type TicketRemark } from './judgement/t
 export {
   asksForAnother,
   judgeTurn,
+  nextTurn,
+  type NextTurn,
   pairWords,
   testsApart,
   type PairVerdict,
@@ -109,7 +111,7 @@ export {
 } from './judgement/pairs.js';
 export { guidance, offerWords, type Told } from './judgement/guidance.js';
 export { furtherThanD2s, oneSigma, PRECISION, type Precision } from './judgement/precision.js';
-export { fuse, inOrder, left, SAMPLE_WINDOWS, truckWindow, type Fuse, type Window } from './time/fuses.js';
+export { fuse, inOrder, lateWords, left, SAMPLE_WINDOWS, truckWindow, type Fuse, type Window } from './time/fuses.js';
 export { askedAs, fieldAt, inputsOf, keyedFields, usualInputs, type Readings, type Sources } from './record/sources.js';
 export { CALIBRATION, KIT_KINDS, KIT_VALUES, kitMarks, type Kit, type KitKind } from './record/kit.js';
 export { answerText, answerTexts, figureText, powerText } from './record/answer.js';

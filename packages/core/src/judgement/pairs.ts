@@ -92,6 +92,24 @@ export function asksForAnother(last: {
   return last.state === 'void' || last.state === 'out' || last.pair === 'apart';
 }
 
+/** The test that is asked for next, and what either outcome of it would mean, in words. */
+export interface NextTurn {
+  readonly as: Turn['as'];
+  readonly within: string;
+  readonly out: string;
+}
+
+/** @param last the newest test of a run of repeats and checks, and what it was made as; null where no further one is asked for */
+export function nextTurn(last: Parameters<typeof asksForAnother>[0] & { readonly as: Turn['as'] | null }): NextTurn | null {
+  if (!asksForAnother(last)) return null;
+  if (last.pair === 'apart' || last.as === 'third') {
+    return { as: 'third', within: WORDS['third-passes'].says, out: WORDS['third-fails'].says };
+  }
+  // A void test counts for nothing: its repeat is what it was to be itself.
+  if (last.state === 'void' && last.pair !== 'waiting') return { as: 'repeat', within: WORDS['repeat-stands'].says, out: CHECKED };
+  return { as: last.state === 'void' ? 'repeat' : 'check', within: WORDS['check-passes'].says, out: WORDS['load-fails'].says };
+}
+
 /** What a test and those before it say, and what is left to do. */
 export interface PairWords {
   readonly says: string;
@@ -101,6 +119,7 @@ export interface PairWords {
 }
 
 const REJECT = 'Tell whoever may reject the load.';
+const CHECKED = 'It stands in place of the void one, and is checked by one more.';
 const WORDS: Readonly<Record<Exclude<PairVerdict, 'apart' | 'waiting'>, PairWords>> = {
   'load-fails': { says: 'First and check test are both out: the load fails this requirement.', next: REJECT, fails: true },
   'check-passes': { says: 'The check test is inside: the load meets this requirement.', next: null, fails: false },

@@ -94,6 +94,9 @@ export function inOrder(fuses: readonly Fuse[]): Fuse[] {
   return [...fuses].sort((a, b) => rank(a) - rank(b) || a.dueAt - b.dueAt);
 }
 
+/** Of a window that was missed: `Molding must be started: 3 h 09 too late`. */
+export const lateWords = (f: Fuse): string => `${f.label.replace(/ in$/, '')}: ${left(-f.left)} too late`;
+
 /** 108 000 → `1:48`; from an hour up `56 min` would hide the hours, so `1 h 12`. */
 export function left(ms: number): string {
   const seconds = Math.floor(Math.abs(ms) / 1000);

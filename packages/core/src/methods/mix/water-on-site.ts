@@ -57,6 +57,8 @@ export const waterOnSite = method({
   results: {
     may: { label: 'Water may be added', symbol: 'may', units: { si: '1', us: '1' }, words: YES_NO, main: true },
     amount: { label: 'At most, once', symbol: 'Ws', units: { si: 'L', us: 'gal' }, main: true },
+    stands: { label: 'Water in the load', symbol: 'Wl', units: { si: 'L', us: 'gal' }, drawn: true },
+    ceiling: { label: 'Water that the largest w/cm leaves', symbol: 'Wm', units: { si: 'L', us: 'gal' }, drawn: true },
     minutes: { label: 'Within the next', symbol: 't', units: { si: 'min', us: 'min' } },
     revolutions: { label: 'Then at mixing speed, revolutions at least', symbol: 'n', units: { si: '1', us: '1' } },
   },
@@ -155,7 +157,7 @@ const limitWords = <V>(r: R<V>): string => {
   return limit === null ? '' : duration(Math.round(r.c.value(limit).valueOf() * 60));
 };
 
-/** Water up to the largest w/cm, in the unit of the dose: most·C − (W + Wa + free water). */
+/** Water up to the largest w/cm, in the unit of the dose: Wm − Wl = most·C − (W + Wa + free water). */
 function roomFor<V>(r: R<V>): V | null {
   const { c, x, p, system } = r;
   const most = r.have('most', '1');
@@ -177,7 +179,12 @@ function roomFor<V>(r: R<V>): V | null {
   if (parts.length < list.length || list.length === 0) r.note('water-moisture-unknown');
   if (most === null || cementitious === null || batched === null || added === null) return null;
   const free = c.name('F', freeWater(c, parts), 'kg');
-  const room = c.name('room', c.sub(c.mul(most, cementitious), c.sum([batched, added, free])), 'kg');
+  const stands = c.name('Wl', c.sum([batched, added, free]), 'kg');
+  const ceiling = c.name('Wm', c.mul(most, cementitious), 'kg');
+  const { unit, step } = p.doses[system];
   // A kilogram of water is a litre; a US gallon is 3.785411784 L.
-  return p.doses[system].unit === 'L' ? room : c.div(room, c.num('3.785411784'));
+  const dosed = (mass: V): V => (unit === 'L' ? mass : c.div(mass, c.num('3.785411784')));
+  r.result('stands', dosed(stands), unit, { [unit]: step });
+  r.result('ceiling', dosed(ceiling), unit, { [unit]: step });
+  return dosed(c.name('room', c.sub(ceiling, stands), 'kg'));
 }

@@ -1,5 +1,5 @@
 import { Icon } from '../../ui/icon';
-import { ChangeDetectionStrategy, Component, input, model, output, viewChildren } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, input, model, output, viewChildren } from '@angular/core';
 import { ButtonDirective } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { Choice, type Option } from '../../ui/choice';
@@ -33,6 +33,12 @@ export class Fields {
   readonly done = output<string>();
   readonly corrected = output<string>();
   private readonly boxes = viewChildren(ReadingField);
+
+  /** All of it is on record and was told alike: it stands close, and whose it is stands once. */
+  protected readonly filed = computed(() => {
+    const told = new Set(this.list().map((f) => (f.editable || !f.kept ? null : f.kept.told)));
+    return told.size === 1 && this.list().length > 1 ? ([...told][0] ?? null) : null;
+  });
 
   protected readonly usual = (field: Field): string | undefined => asPick(field).usual;
   private readonly known = new Map<Field, Option[]>();

@@ -58,6 +58,12 @@ const SOUND: Readonly<Record<number, string>> = {};
     </div>
   `,
   styleUrl: './tables.css',
+  styles: `
+    :host {
+      display: block;
+      min-width: 0;
+    }
+  `,
 })
 export class GridTable {
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);

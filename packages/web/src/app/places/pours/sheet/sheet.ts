@@ -10,6 +10,7 @@ import {
   fuse,
   guidance,
   inOrder,
+  lateWords,
   left,
   methodById,
   SAMPLE_WINDOWS,
@@ -113,7 +114,7 @@ export class Sheet implements OnDestroy {
 
   protected readonly burning = computed(() => this.fuses().filter((f) => f.state === 'burning' || f.state === 'last'));
   protected readonly missed = computed(() => this.fuses().filter((f) => f.state === 'missed'));
-  protected readonly tooLate = (f: Fuse): string => `${f.label} ${left(-f.left)} too late`;
+  protected readonly tooLate = lateWords;
   protected readonly met = computed(() => this.fuses().filter((f) => f.state === 'done'));
 
   protected readonly fuses = computed((): Fuse[] => {

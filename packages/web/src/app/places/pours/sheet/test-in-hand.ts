@@ -34,6 +34,7 @@ import { ButtonDirective } from 'primeng/button';
 import { History } from '../../../parts/history';
 import { zonedTime } from '../../../parts/when';
 import { Drawing } from '../../../test/drawing';
+import { Path } from '../../../test/path';
 import { Reason } from '../../../test/reason';
 import { SpecBand } from '../../../test/spec-band';
 import { ToldList } from '../../../test/told';
@@ -45,14 +46,30 @@ import { Fields } from '../../../test/form/fields';
 import { Form } from '../../../test/form/form';
 import { Hand, titleOf, type Shown } from './hand';
 import { SheetActions } from './sheet.state';
-import { consolidation, next, nextRow, toldOf, type Row } from './sheet.view';
+import { runOf } from './run';
+import { consolidation, next, nextRow, rows, toldOf, type Row } from './sheet.view';
 
 const SPOKEN_AFTER = 900;
 
 /** The test in hand: its readings large, the answer moving while they are keyed, what is next and why. */
 @Component({
   selector: 'km-test-in-hand',
-  imports: [Notice, VerdictShape, SpecBand, Keypad, ToldList, ButtonDirective, Choice, Moment, Drawing, Fields, Form, Reason, History],
+  imports: [
+    Path,
+    Notice,
+    VerdictShape,
+    SpecBand,
+    Keypad,
+    ToldList,
+    ButtonDirective,
+    Choice,
+    Moment,
+    Drawing,
+    Fields,
+    Form,
+    Reason,
+    History,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './test-in-hand.html',
   styleUrl: './test-in-hand.css',
@@ -65,6 +82,7 @@ export class TestInHand {
   readonly keyedBy = input<string | null>(null);
   protected readonly hand = new Hand(this.store, this.row, this.sample, this.now);
 
+  private readonly rows = this.store.selectSignal(rows);
   private readonly consolidation = this.store.selectSignal(consolidation);
   protected readonly then = this.store.selectSignal(next);
   private readonly following = this.store.selectSignal(nextRow);
@@ -143,6 +161,8 @@ export class TestInHand {
     const { pair, apart } = this.row();
     return pair ? pairWords(pair, apart) : null;
   });
+  /** The first test and what was made because of it. */
+  protected readonly run = computed(() => runOf(this.rows(), this.row(), this.sample().project.timezone));
   protected readonly title = computed(() => titleOf(this.row()));
   /** What the consolidation method says for the measure, before it is filled. */
   protected readonly consolidateWords = computed(() => {

@@ -15,18 +15,20 @@ import {
 import { Store } from '@ngrx/store';
 import { ToldList } from '../../../test/told';
 import { Working } from '../../../test/working';
+import { WaterGauge } from './water-gauge';
 import { others, toldOf, wholeAt, type Row } from './sheet.view';
 
 /** Beside the test, not behind a dialog: water on site, what does not fit together, working, other variants, steps and cautions. */
 @Component({
   selector: 'km-test-side',
-  imports: [Working, ToldList],
+  imports: [Working, ToldList, WaterGauge],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (water(); as w) {
       <section data-testid="water">
         <h3>Water on site</h3>
-        <km-told [told]="w" />
+        <km-water-gauge [evaluation]="w.evaluation" />
+        <km-told [told]="w.told" />
       </section>
     }
     @if (truck().length > 0) {
@@ -160,7 +162,7 @@ export class TestSide {
   /** Asked for by a slump that is too low: how much, until when, or why not. */
   protected readonly water = computed(() => {
     const e = this.whole()?.water;
-    return e && this.row().method.results['slump'] ? guidance(methodById(e.method)!, e) : null;
+    return e && this.row().method.results['slump'] ? { evaluation: e, told: guidance(methodById(e.method)!, e) } : null;
   });
   protected readonly truck = computed(() => {
     const t = this.whole()?.truck;
