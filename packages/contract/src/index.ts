@@ -49,6 +49,7 @@ export {
   type WaterAddition,
 } from './resources.js';
 export { batchOf, designMass, massOf, revisionAt, waterAdded } from './batch.js';
-export { compositeOf } from './composite.js';
+export { compositeOf, compositeRemarks, samplingRule } from './composite.js';
+export { fillingOf, type Filling } from './filling.js';
 export { wholeOf, type Made, type Whole } from './whole.js';
 export { entriesOf, eventsOf, inForce, situation, type Entry, type Situation } from './situation.js';

@@ -57,7 +57,7 @@ export type {
   Increments,
   Variant,
 } from './methods/definition.js';
-export type { WorkingLine } from './methods/calc.js';
+export { lineText, type WorkingLine } from './methods/calc.js';
 export {
   clock,
   evaluate,

@@ -7,6 +7,7 @@ import {
   judgeTurn,
   methodById,
   METHODS,
+  nextTurn,
   pairWords,
   testsApart,
   unspell,
@@ -168,6 +169,25 @@ describe('a test and the one before it', () => {
     const more = (pair: Parameters<typeof pairWords>[0]) => asksForAnother({ state: 'within', evaluation: check, pair });
     expect((['third-passes', 'third-fails', 'unsettled'] as const).map(more)).toEqual([false, false, false]);
     expect(pairWords('third-fails', null)?.fails).toBeTrue();
+  });
+
+  it('the next test says what either outcome of it would mean', () => {
+    const next = (...tests: Parameters<typeof turn>) => {
+      const [state, evaluation] = tests.at(-1)!;
+      const before = tests.length > 1 ? turn(...tests) : { pair: null, as: null };
+      return nextTurn({ state, evaluation: evaluation ?? slump('120 mm'), ...before });
+    };
+    expect(next(['out', first])).toEqual({
+      as: 'check',
+      within: 'The check test is inside: the load meets this requirement.',
+      out: 'First and check test are both out: the load fails this requirement.',
+    });
+    expect([next(['void'])?.as, next(['out', first], ['void'])?.as]).toEqual(['repeat', 'repeat']);
+    // The repeat of a void check is the check: it can fail the load.
+    expect(next(['out', first], ['void'])?.out).toContain('fails');
+    expect(next(['void'])?.out).not.toContain('fails');
+    expect(next(['out', first], ['within', check])?.as).toBe('third');
+    expect([next(['within', check]), next(['out', first], ['out', slump('140 mm')])]).toEqual([null, null]);
   });
 
   it('what is void is out of the count: its repeat is what it was to be', () => {

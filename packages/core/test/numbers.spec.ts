@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import Fraction from 'fraction.js';
-import { decimal, exact, fixed, ratio, reported, shown, significant, spoken, stopwatch, toStep } from '../src/index.js';
+import { decimal, exact, fixed, lineText, ratio, reported, shown, significant, spoken, stopwatch, toStep } from '../src/index.js';
 import { naturalLog, powerOfTen, root } from '../src/numbers/transcendental.js';
 import { Exact } from '../src/numbers/value.js';
 
@@ -99,6 +99,14 @@ describe('text for people', () => {
     expect(significant(exact('9.9996'), 4)).toBe('10.00');
     expect(significant(exact('123456'), 3)).toBe('123000');
     expect(significant(exact('0'), 12)).toBe('0');
+  });
+
+  it('a line of working shows figures that go on behind a sign that says so', () => {
+    const line = { kind: 'formula', symbol: 'Y', symbols: 'M / D', numbers: '13721 / 2285.9577…', unit: 'm³' } as const;
+    expect(lineText({ ...line, value: '6.0022983…' })).toEqual({ numbers: '13721 / 2285.9577', value: '6.0022983', sign: '≈' });
+    expect(lineText({ ...line, value: '6' }).sign).toBe('=');
+    // What was left out of a long sum stays left out.
+    expect(lineText({ ...line, numbers: '1 + 2 + … and 4 more … + 9', value: '30' }).numbers).toContain('… and 4 more …');
   });
 
   it('says when digits were cut', () => {

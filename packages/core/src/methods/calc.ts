@@ -63,6 +63,14 @@ export interface WorkingLine {
   readonly unit: string;
 }
 
+/** A line for people: figures that go on (`2285.9577…` as recorded) stand to eight digits, behind the sign that says so. */
+export const lineText = ({ numbers, value }: WorkingLine): { numbers: string; value: string; sign: '=' | '≈' } => ({
+  numbers: numbers.replace(GOES_ON, '$1'),
+  value: value.replace(GOES_ON, '$1'),
+  sign: /\d…/.test(value) ? '≈' : '=',
+});
+const GOES_ON = /(\d)…/g;
+
 interface Recorded {
   readonly value: Exact;
   /** As written with symbols, and with the numbers in place. */

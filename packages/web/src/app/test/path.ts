@@ -25,14 +25,14 @@ const NOW: Readonly<Record<NextTurn['as'], string>> = { repeat: 'repeat now', ch
       @for (m of made(); track m.id) {
         <li class="made">
           <km-verdict-shape [state]="m.state" [side]="m.side" [marked]="m.marked" [size]="24" />
-          <b class="fig">{{ m.text }}</b>
+          <b class="fig">{{ m.text }}</b>&ngsp;
           <span class="soft small">{{ m.at }}</span>
         </li>
       }
       @if (next(); as n) {
         <li class="now">
           <km-pic [name]="picture()" [size]="34" />
-          <b>{{ words[n.as] }}</b>
+          <b>{{ words[n.as] }}</b>&ngsp;
           <span class="small">another portion, same sample</span>
         </li>
         <li class="fork">

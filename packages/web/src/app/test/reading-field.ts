@@ -42,7 +42,7 @@ const coarse = (): boolean => typeof matchMedia === 'function' && matchMedia('(p
           (pointerdown)="$event.preventDefault()"
           (click)="form().timed(shown().id)"
         >
-          <km-icon name="stopwatch" /> {{ shown().running ? 'stop' : 'time it' }}
+          <km-icon name="stopwatch" /> <span class="word">{{ shown().running ? 'stop' : 'time it' }}</span>
         </button>
       }
       @if (units().length > 1) {
@@ -67,6 +67,7 @@ const coarse = (): boolean => typeof matchMedia === 'function' && matchMedia('(p
       display: inline-block;
     }
     .box {
+      container-type: inline-size;
       display: flex;
       align-items: stretch;
       border: 1px solid var(--rule);
@@ -117,6 +118,13 @@ const coarse = (): boolean => typeof matchMedia === 'function' && matchMedia('(p
     }
     .box.small input {
       font-size: 19px;
+    }
+    /* Where a figure needs the room the sign of it will do: the button is as wide as ever. */
+    @container (max-width: 215px) {
+      .word {
+        position: absolute;
+        clip-path: inset(50%);
+      }
     }
     .watch {
       flex: none;

@@ -11,7 +11,7 @@ import { SLUMP_SHAPES, SlumpShape } from './slump-shape';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <fieldset [disabled]="disabled()">
-      <legend class="unseen">{{ label() }}</legend>
+      <legend [class.unseen]="!labelled()">{{ label() }}</legend>
       @for (o of options(); track o.id) {
         <label class="sh" [for]="name() + '-' + o.id" [class.on]="value() === o.id">
           <p-radiobutton
@@ -39,6 +39,10 @@ import { SLUMP_SHAPES, SlumpShape } from './slump-shape';
       display: grid;
       grid-template-columns: repeat(auto-fit, minmax(84px, 1fr));
       gap: 8px;
+    }
+    legend {
+      padding: 0 0 3px;
+      font-size: 14.5px;
     }
     .sh {
       border: 1px solid var(--rule);
@@ -78,6 +82,8 @@ export class Shapes {
   readonly options = input.required<readonly Option[]>();
   readonly value = input.required<string>();
   readonly disabled = input(false);
+  /** Its name stands above it, where looks alone do not say what is asked. */
+  readonly labelled = input(false);
   readonly chosen = output<string>();
   protected readonly drawn = computed(() => this.options().every((o) => SLUMP_SHAPES.has(o.id)));
 }

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import { COMPARISON_IDS, COMPARISONS, stateWord, unitLabel, type Evaluation, type Verdict } from '@keen-mortar/core';
+import { COMPARISON_IDS, COMPARISONS, lineText, stateWord, unitLabel, type Evaluation, type Verdict } from '@keen-mortar/core';
 
 /** Formula, numbers, rounding, limit: any number opened up. Lines come from the core's recording. */
 @Component({
@@ -7,10 +7,11 @@ import { COMPARISON_IDS, COMPARISONS, stateWord, unitLabel, type Evaluation, typ
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @for (line of evaluation().working; track $index) {
+      @let told = text(line);
       @switch (line.kind) {
         @case ('reading') {
           <p>
-            <i>{{ line.symbol }}</i> = <span class="fig">{{ line.numbers }} = {{ line.value }} {{ line.unit }}</span>
+            <i>{{ line.symbol }}</i> = <span class="fig">{{ told.numbers }} {{ told.sign }} {{ told.value }} {{ line.unit }}</span>
           </p>
         }
         @case ('rounding') {
@@ -28,15 +29,19 @@ import { COMPARISON_IDS, COMPARISONS, stateWord, unitLabel, type Evaluation, typ
               = {{ line.symbols }}
             }
             @if (line.numbers === line.value) {
-              <span class="fig"> = {{ line.value }} {{ line.unit }}</span>
+              <span class="fig"> {{ told.sign }} {{ told.value }} {{ line.unit }}</span>
             } @else {
-              <br /><span class="fig numbers">= {{ line.numbers }}</span> <span class="fig"> = {{ line.value }} {{ line.unit }}</span>
+              <br /><span class="fig numbers">= {{ told.numbers }}</span>
+              <span class="fig"> {{ told.sign }} {{ told.value }} {{ line.unit }}</span>
             }
           </p>
         }
       }
     } @empty {
       <p class="soft">Shown as soon as a reading is keyed.</p>
+    }
+    @if (goesOn()) {
+      <p class="soft small">≈ stands before figures that go on. Nothing is rounded before the end.</p>
     }
     @for (c of compared(); track c.text) {
       <p>
@@ -61,7 +66,9 @@ import { COMPARISON_IDS, COMPARISONS, stateWord, unitLabel, type Evaluation, typ
 })
 export class Working {
   readonly evaluation = input.required<Evaluation>();
+  protected readonly text = lineText;
   readonly verdicts = input<readonly Verdict[]>([]);
+  protected readonly goesOn = computed(() => this.evaluation().working.some((line) => lineText(line).sign === '≈'));
   protected readonly compared = computed(() =>
     this.verdicts()
       .flatMap((v) => v.each ?? [v])

@@ -3,7 +3,8 @@ import { ButtonDirective } from 'primeng/button';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked, type OnDestroy } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import type { Load, Mark, Problem, Sample, SampleSummary } from '@keen-mortar/contract';
-import { boundsOf, brief, convert, exact, methodById, pictureOf, stepsFor, unitLabel, type Picture } from '@keen-mortar/core';
+import { samplingRule } from '@keen-mortar/contract';
+import { boundsOf, brief, convert, exact, methodById, pictureOf, unitLabel, type Picture } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { DateTime } from 'luxon';
 import { TableModule } from 'primeng/table';
@@ -31,7 +32,6 @@ interface Line {
 }
 
 /** The first thing that the sampling method says. */
-const SAMPLING_RULE = stepsFor(methodById('composite')!, {})[0]?.text ?? '';
 
 /** What is to be done now, and with which load. */
 interface InHand {
@@ -177,7 +177,7 @@ export class PourPage implements OnDestroy {
       ? {
           what: `Now, load ${next.load.number}, ${next.load.truck}`,
           title: 'Not sampled yet',
-          says: SAMPLING_RULE,
+          says: samplingRule(),
           picture: 'truck',
           load: next.load,
           left: next.burns,

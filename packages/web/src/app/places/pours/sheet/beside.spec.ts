@@ -1,6 +1,7 @@
 import { provideZonelessChangeDetection, type Type } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import type { Sample } from '@keen-mortar/contract';
+import type { Evaluation, ResultValue } from '@keen-mortar/core';
 import { provideState, provideStore, Store } from '@ngrx/store';
 import { Attention } from '../../../device/attention';
 import { hand } from '../../../state/hand';
@@ -13,6 +14,7 @@ import { rowInHand, rows, wholeAt } from './sheet.view';
 import { TestInHand } from './test-in-hand';
 import { TestList } from './test-list';
 import { TestSide } from './test-side';
+import { WaterGauge } from './water-gauge';
 
 const slump = (centre: string, more = {}) =>
   keptTest('slump', { shape: ['true', null], mold: ['300', 'mm'], centre: [centre, 'mm'] }, more);
@@ -96,6 +98,35 @@ describe('beside the test in hand', () => {
     open({ ...sample, tests: [sheared, slump('204', { id: 'again', retestOf: 'test-slump', startedAt: later(600) })] });
     await show(TestList, { rows: store.selectSignal(rows)(), inHand: '', sample });
     expect(lines()[1]).toBe('Slump void, repeated');
+  });
+
+  it('draws the way of a run: what was made, what is asked for, and what its outcomes would mean', async () => {
+    const way = async (tests: Sample['tests'], key: string) => {
+      open({ ...sample, tests }, key);
+      await show(TestInHand, { row: store.selectSignal(rowInHand)(), sample: { ...sample, tests }, now: Date.parse(later(0)) });
+      return [...host.querySelectorAll('km-path li')].map((li) => li.textContent?.replace(/\s+/g, ' ').trim());
+    };
+    const [made, now, fork] = await way([slump('140')], 'test-slump');
+    expect([made, now]).toEqual([jasmine.stringMatching(/^160 mm \d\d:\d\d$/) as never, 'check now another portion, same sample']);
+    expect(fork).toContain('both out: the load fails');
+    const pair = [slump('140'), slump('138', { id: 'again', retestOf: 'test-slump', startedAt: later(600) })];
+    expect((await way(pair, 'again')).at(-1)).toBe('First and check test are both out: the load fails this requirement.');
+    // A test that is inside has no way to go.
+    expect(await way([slump('204')], 'test-slump')).toEqual([]);
+  });
+
+  it('draws the water in a load, what may be added, and where the w/cm ends', async () => {
+    const of = (id: string, reported: string | null) => ({ id, label: id, unit: 'L', state: 'given', reported }) as unknown as ResultValue;
+    const gauge = async (...results: ResultValue[]) => {
+      await show(WaterGauge, { evaluation: { results } as unknown as Evaluation });
+      const [add] = host.querySelectorAll<HTMLElement>('.add');
+      return [host.textContent?.replace(/\s+/g, ' ').trim(), Number.parseFloat(add?.style.width ?? '0')] as const;
+    };
+    const [text, room] = await gauge(of('stands', '960'), of('ceiling', '1077'), of('amount', '117'));
+    expect(text).toBe('960 L in the load + 117 L most 1077 L');
+    expect(room).toBeGreaterThan(20);
+    expect((await gauge(of('stands', '960'), of('ceiling', '1077')))[1]).toBe(0);
+    expect((await gauge(of('stands', null)))[0]).toBe('');
   });
 
   it('draws what was usual for the mix, only where there is enough to see', async () => {

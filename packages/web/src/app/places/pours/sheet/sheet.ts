@@ -2,19 +2,16 @@ import { Notice } from '../../../ui/notice';
 import { ButtonDirective } from 'primeng/button';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked, type OnDestroy } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { compositeOf, eventsOf, type SampleEventKind } from '@keen-mortar/contract';
+import { compositeRemarks, eventsOf, samplingRule, type SampleEventKind } from '@keen-mortar/contract';
 import {
   boundsOf,
   convert,
   exact,
   fuse,
-  guidance,
   inOrder,
   lateWords,
   left,
-  methodById,
   SAMPLE_WINDOWS,
-  stepsFor,
   truckWindow,
   unitLabel,
   type Events,
@@ -36,7 +33,6 @@ import { TestInHand } from './test-in-hand';
 import { TestList } from './test-list';
 import { TestSide } from './test-side';
 
-const COMPOSITE = methodById('composite')!;
 const TICK = 500;
 /** How long "being keyed by" stays after the last key. */
 const KEYING_SHOWN = 12_000;
@@ -69,7 +65,7 @@ export class Sheet implements OnDestroy {
   private readonly offset = this.store.selectSignal(session.selectOffset);
 
   /** The server's time, as well as this device knows it. */
-  protected readonly now = signal(Date.now());
+  protected readonly now = signal(Date.now() + untracked(this.offset));
   private readonly timer = setInterval(() => this.now.set(Date.now() + this.offset()), TICK);
 
   /** The device's own clock, as old as the last tick: what is held back burns by it. */
@@ -151,15 +147,12 @@ export class Sheet implements OnDestroy {
 
   /** The composite itself, judged by its own method. */
   protected readonly sampleRemarks = computed(() => {
-    const [sample, m] = [this.sample(), methodById('composite')];
-    if (!sample || !m) return [];
-    const finished = sample.sources['sample.finished'];
-    const e = compositeOf(sample.sources, sample.project.system);
-    return finished === undefined ? [] : guidance(m, e).filter((t) => t.kind === 'void' || t.kind === 'mark');
+    const sample = this.sample();
+    return sample ? compositeRemarks(sample) : [];
   });
 
   /** The first thing that the sampling method says, for whoever stands at the chute. */
-  protected readonly samplingRule = stepsFor(COMPOSITE, {})[0]?.text ?? '';
+  protected readonly samplingRule = samplingRule();
 
   private readonly told = new Set<string>();
   /** What a clock has to say, for those who do not see it. */

@@ -1,4 +1,5 @@
 import {
+  fillingOf,
   entriesOf,
   inForce,
   situation,
@@ -17,7 +18,6 @@ import {
   methodById,
   guidance,
   otherVariants,
-  unitLabel,
   usualInputs,
   usualVariant,
   worst,
@@ -251,34 +251,15 @@ export const others = createSelector(sheet.selectSample, rowInHand, (sample, row
   return now ? otherVariants(now.method, now.inputs, now.how) : [];
 });
 
-/** Slump as kept on this sheet: it picks how measure and bowl are consolidated. */
-export const consolidation = createSelector(rows, sheet.selectSample, (all, sample) => {
-  const m = methodById('consolidation');
-  // The newest that gives a figure: after a void test the one before it, or none yet.
-  const slump = [...all]
-    .reverse()
-    .filter((r) => r.method.id === 'slump')
-    .flatMap((r) => r.evaluation.results.filter((result) => result.id === 'slump' && result.reported !== null))[0];
-  if (!m || !sample || !slump?.reported) return null;
-  const e = evaluate(
-    m,
-    { use: 'measure', slump: { text: slump.reported, unit: slump.unit } },
-    { variant: 'astm', system: sample.project.system },
-  );
-  const allowed = e.results.find((r) => r.id === 'allowed')?.words ?? [];
-  const how = e.results.find((r) => r.id === 'how')?.words ?? [];
-  const either = allowed.length > 1 ? ' Either will do.' : '';
-  return { allowed, how, words: `The slump is ${slump.reported} ${unitLabel(slump.unit)}: ${allowed.join(' or ')} the measure.${either}` };
-});
-
-/** How the measure is rodded that the density test would take, by its nominal size; null where there is none. */
-const rodded = createSelector(sheet.selectSample, (sample): string | null => {
-  const m = methodById('rodding');
-  const nominal = sample?.kit.find((k) => k.kind === 'measure')?.sources['measure.nominal'];
-  if (!m || !sample || nominal === undefined) return null;
-  const e = evaluate(m, { capacity: nominal } as AnyInputs, { variant: 'c138', system: sample.project.system });
-  return e.results.find((r) => r.id === 'how')?.words?.[0] ?? null;
-});
+/** How measure and bowl are filled, as the slump on this sheet says. */
+export const filling = createSelector(rows, sheet.selectSample, (all, sample) =>
+  sample
+    ? fillingOf(
+        sample,
+        all.map((r) => r.evaluation),
+      )
+    : null,
+);
 
 /** The next test that still waits, once the one in hand has an answer. */
 export const nextRow = createSelector(rows, rowInHand, (all, row): Row | null => {
@@ -287,14 +268,10 @@ export const nextRow = createSelector(rows, rowInHand, (all, row): Row | null =>
 });
 
 /** What comes after the test in hand, and how. */
-export const next = createSelector(nextRow, consolidation, rodded, (after, how, rod): string | null => {
+export const next = createSelector(nextRow, filling, (after, filled): string | null => {
   if (!after) return null;
   const head = `Then ${after.method.title.toLowerCase()}.`;
-  if (after.method.kit !== 'measure') return head;
-  const layers = (how === null || how.allowed.includes('rod')) && rod !== null ? ` ${rod}.` : '';
-  const vibrated = how?.allowed.includes('vibrate') ? ` ${how.how.at(-1) ?? ''}` : '';
-  // Without a slump that counts nothing says how to consolidate; how it is rodded is known all the same.
-  return `${head} ${how?.words ?? 'No slump that counts yet: rod it, or vibrate it if it is stiff.'}${layers}${vibrated} If it is the air meter’s own bowl, filling it starts the air test too.`;
+  return after.method.kit === 'measure' && filled ? `${head} ${filled.how}` : head;
 });
 
 /** What the sample's tests, its ticket and its clocks say together: water on site, time in the truck, cross-checks, likely causes. */

@@ -47,7 +47,7 @@ import { Form } from '../../../test/form/form';
 import { Hand, titleOf, type Shown } from './hand';
 import { SheetActions } from './sheet.state';
 import { runOf } from './run';
-import { consolidation, next, nextRow, rows, toldOf, type Row } from './sheet.view';
+import { filling, next, nextRow, rows, toldOf, type Row } from './sheet.view';
 
 const SPOKEN_AFTER = 900;
 
@@ -83,7 +83,7 @@ export class TestInHand {
   protected readonly hand = new Hand(this.store, this.row, this.sample, this.now);
 
   private readonly rows = this.store.selectSignal(rows);
-  private readonly consolidation = this.store.selectSignal(consolidation);
+  private readonly filling = this.store.selectSignal(filling);
   protected readonly then = this.store.selectSignal(next);
   private readonly following = this.store.selectSignal(nextRow);
   /** Where one press goes on to, once the test in hand is kept. */
@@ -166,10 +166,8 @@ export class TestInHand {
   protected readonly title = computed(() => titleOf(this.row()));
   /** What the consolidation method says for the measure, before it is filled. */
   protected readonly consolidateWords = computed(() => {
-    const c = this.consolidation();
     const order = this.row().method.work?.order;
-    if (!c || this.row().test || order === undefined || order < 3) return null;
-    return c.words;
+    return this.row().test || order === undefined || order < 3 ? null : (this.filling()?.words ?? null);
   });
 
   constructor() {

@@ -1,27 +1,48 @@
 import { exampleOf } from '@keen-mortar/core/examples';
 import { evaluate, methodById } from '@keen-mortar/core';
+import { expose } from 'comlink';
 import { Asker, inBackground } from './background';
-import type { CurveTask, Task, Message, SeriesTask } from './tasks';
+import type { Answer, CurveTask, SeriesTask, Task, Tell } from './tasks';
 import { work } from './work';
+
+interface Asked {
+  readonly task: Task;
+  readonly tell: Tell;
+  readonly answer: (answer: Answer) => void;
+  readonly fail: (error: Error) => void;
+}
 
 /** A worker that answers when it is told to. */
 class StubWorker {
   static made: StubWorker[] = [];
-  onmessage: ((event: MessageEvent<Message>) => void) | null = null;
   onerror: ((event: ErrorEvent) => void) | null = null;
-  readonly tasks: Task[] = [];
+  readonly asked: Asked[] = [];
   ended = false;
+  private readonly page: MessagePort;
   constructor() {
     StubWorker.made.push(this);
+    const { port1, port2 } = new MessageChannel();
+    this.page = port1;
+    const works = (task: Task, tell: Tell) => new Promise<Answer>((answer, fail) => this.asked.push({ task, tell, answer, fail }));
+    expose({ work: works }, port2);
+    port1.start();
   }
-  postMessage(task: Task): void {
-    this.tasks.push(task);
+  postMessage(message: unknown, transfer: Transferable[]): void {
+    this.page.postMessage(message, transfer);
+  }
+  addEventListener(kind: 'message', listener: (event: MessageEvent) => void): void {
+    this.page.addEventListener(kind, listener);
+  }
+  removeEventListener(kind: 'message', listener: (event: MessageEvent) => void): void {
+    this.page.removeEventListener(kind, listener);
   }
   terminate(): void {
     this.ended = true;
   }
-  say(data: Message): void {
-    this.onmessage?.({ data } as MessageEvent<Message>);
+  /** The question of this turn, once it has come over. */
+  async question(n = 0): Promise<Asked> {
+    while (this.asked.length <= n) await new Promise((resolve) => setTimeout(resolve));
+    return this.asked[n]!;
   }
 }
 
@@ -50,10 +71,11 @@ describe('away from the page', () => {
   it('tells its progress, gives its answer and ends its worker', async () => {
     const told: string[] = [];
     const running = inBackground(series, (share, doing) => told.push(`${doing} ${share}`));
-    first().say({ progress: 0.5, doing: 'Half' });
-    const answer = work(series, () => undefined);
-    first().say({ answer });
-    expect(await running.answer).toBe(answer);
+    const { tell, answer } = await first().question();
+    await tell(0.5, 'Half');
+    const given = work(series, () => undefined);
+    answer(given);
+    expect(await running.answer).toEqual(given);
     expect([told, first().ended]).toEqual([['Half 0.5'], true]);
   });
 
@@ -61,32 +83,35 @@ describe('away from the page', () => {
     inBackground(series).cancel();
     expect(first().ended).toBeTrue();
     const broken = inBackground(series);
-    StubWorker.made[1]!.say({ fault: 'no such method' });
+    (await StubWorker.made[1]!.question()).fail(new Error('no such method'));
     await expectAsync(broken.answer).toBeRejectedWithError('no such method');
     const gone = inBackground(series);
     StubWorker.made[2]!.onerror?.({ message: 'not loaded' } as ErrorEvent);
     await expectAsync(gone.answer).toBeRejectedWithError('not loaded');
   });
 
-  it('of questions asked while one is answered only the newest is asked, and only its answer counts', () => {
+  it('of questions asked while one is answered only the newest is asked, and only its answer counts', async () => {
     const answered: string[] = [];
     const asker = new Asker<CurveTask>((answer, task) => answered.push(`${task.places[0]!.text}: ${answer['expected']?.length}`));
     for (const text of ['23', '24', '25']) asker.ask(curve(text));
-    expect(first().tasks.length).toBe(1);
-    first().say({ answer: { expected: [1] } });
-    expect([first().tasks.length, answered]).toEqual([2, []]);
-    first().say({ answer: { expected: [1, 2] } });
-    expect(answered).toEqual(['25: 2']);
+    (await first().question()).answer({ expected: [1] });
+    const last = await first().question(1);
+    expect([(last.task as CurveTask).places[0]!.text, answered]).toEqual(['25', []]);
+    last.answer({ expected: [1, 2] });
+    while (answered.length === 0) await new Promise((resolve) => setTimeout(resolve));
+    expect([answered, first().asked.length]).toEqual([['25: 2'], 2]);
     asker.end();
     expect([first().ended, StubWorker.made.length]).toEqual([true, 1]);
   });
 
-  it('a worker whose script is gone does not stay busy: the next question asks a new one', () => {
+  it('a worker whose script is gone does not stay busy: the next question asks a new one', async () => {
     const asker = new Asker<CurveTask>(() => undefined);
     asker.ask(curve('23'));
     first().onerror?.({ message: 'not loaded' } as ErrorEvent);
+    while (!first().ended) await new Promise((resolve) => setTimeout(resolve));
     asker.ask(curve('24'));
-    expect([first().ended, StubWorker.made.length, StubWorker.made[1]!.tasks.length]).toEqual([true, 2, 1]);
+    while (StubWorker.made.length < 2) await new Promise((resolve) => setTimeout(resolve));
+    expect(((await StubWorker.made[1]!.question()).task as CurveTask).places[0]!.text).toBe('24');
   });
 
   it('a curve is the method’s own answer at each place, and nothing where it has none', () => {

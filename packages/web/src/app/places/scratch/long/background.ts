@@ -1,4 +1,5 @@
-import type { AnswerOf, Task, Message } from './tasks';
+import { proxy, wrap } from 'comlink';
+import type { Answer, AnswerOf, Task, Tell } from './tasks';
 
 export interface Running<A> {
   readonly answer: Promise<A>;
@@ -6,26 +7,21 @@ export interface Running<A> {
   cancel(): void;
 }
 
-/** Computes away from the page, in a worker of its own, so that the page stays at hand. */
-export function inBackground<T extends Task>(
-  task: T,
-  tell: (share: number, doing: string) => void = () => undefined,
-): Running<AnswerOf<T>> {
-  const worker = new Worker(new URL('./compute.worker', import.meta.url), { type: 'module' });
-  const answer = new Promise<AnswerOf<T>>((resolve, reject) => {
-    worker.onmessage = ({ data }: MessageEvent<Message>) => {
-      if ('progress' in data) return tell(data.progress, data.doing);
-      worker.terminate();
-      if ('answer' in data) resolve(data.answer as AnswerOf<T>);
-      else reject(new Error(data.fault));
-    };
-    worker.onerror = (event) => {
-      worker.terminate();
-      reject(new Error(event.message));
-    };
+const begun = (): Worker => new Worker(new URL('./compute.worker', import.meta.url), { type: 'module' });
+
+/** Asks a worker; a script that is gone after an update is a fault like any other. */
+const asked = <T extends Task>(worker: Worker, task: T, tell: Tell = () => undefined): Promise<AnswerOf<T>> =>
+  new Promise((resolve, reject) => {
+    worker.onerror = (event) => reject(new Error(event.message));
+    wrap<{ work(task: Task, tell: Tell): Answer }>(worker)
+      .work(task, proxy(tell))
+      .then((answer) => resolve(answer as AnswerOf<T>), reject);
   });
-  worker.postMessage(task);
-  return { answer, cancel: () => worker.terminate() };
+
+/** Computes away from the page, in a worker of its own, so that the page stays at hand. */
+export function inBackground<T extends Task>(task: T, tell?: Tell): Running<AnswerOf<T>> {
+  const worker = begun();
+  return { answer: asked(worker, task, tell).finally(() => worker.terminate()), cancel: () => worker.terminate() };
 }
 
 /** One worker for one kind of question asked again and again: only the newest answer counts. */
@@ -46,23 +42,23 @@ export class Asker<T extends Task> {
     if (!task) return;
     this.next = null;
     this.busy = true;
-    this.worker ??= new Worker(new URL('./compute.worker', import.meta.url), { type: 'module' });
-    this.worker.onmessage = ({ data }: MessageEvent<Message>) => {
-      if ('progress' in data) return;
-      this.busy = false;
-      if ('answer' in data && this.next === null) this.answered(data.answer as AnswerOf<T>, task);
-      this.send();
-    };
-    this.worker.onerror = () => {
-      // Its script may be gone after an update: the next question asks a new one.
-      this.worker?.terminate();
-      this.worker = null;
-      this.busy = false;
-    };
-    this.worker.postMessage(task);
+    this.worker ??= begun();
+    asked(this.worker, task)
+      .then(
+        (answer) => {
+          if (this.next === null) this.answered(answer, task);
+        },
+        // The next question asks a new one.
+        () => this.end(),
+      )
+      .finally(() => {
+        this.busy = false;
+        this.send();
+      });
   }
 
   end(): void {
     this.worker?.terminate();
+    this.worker = null;
   }
 }

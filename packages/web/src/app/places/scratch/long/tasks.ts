@@ -38,5 +38,7 @@ export type CurveAnswer = Readonly<Record<string, readonly (number | null)[]>>;
 export type Task = SeriesTask | CurveTask;
 export type AnswerOf<T extends Task> = T extends SeriesTask ? SeriesAnswer : CurveAnswer;
 
-export type Message =
-  { readonly progress: number; readonly doing: string } | { readonly answer: SeriesAnswer | CurveAnswer } | { readonly fault: string };
+export type Answer = SeriesAnswer | CurveAnswer;
+
+/** How far it is, from 0 to 1, and with what. */
+export type Tell = (share: number, doing: string) => unknown;

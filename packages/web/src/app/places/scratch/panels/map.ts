@@ -49,7 +49,7 @@ const MARK: Readonly<Record<string, string>> = { no_corrosion: 'o', uncertain: '
           @for (l of lines(); track l.value) {
             <path [attr.d]="l.path" fill="none" stroke="var(--ink)" [attr.stroke-width]="1.6" [attr.data-line]="l.value" />
             @if (l.named) {
-              <text [attr.x]="l.x" [attr.y]="l.y" class="on" font-size="11">{{ l.value }}</text>
+              <text [attr.x]="l.x" [attr.y]="l.y" class="on" font-size="12.5">{{ l.value }}</text>
             }
           }
           @for (c of cells(); track c.line + '.' + c.at) {
@@ -67,17 +67,17 @@ const MARK: Readonly<Record<string, string>> = { no_corrosion: 'o', uncertain: '
               [attr.x]="pad + (c.at + 0.5) * cell"
               [attr.y]="pad + (c.line + 0.5) * cell + 15"
               text-anchor="middle"
-              font-size="11"
+              font-size="12.5"
               fill="var(--ink)"
             >
               {{ mark(c.kind) }}
             </text>
           }
           @for (k of across(); track k) {
-            <text [attr.x]="pad + (k + 0.5) * cell" y="16" text-anchor="middle" font-size="11" fill="var(--soft)">{{ k + 1 }}</text>
+            <text [attr.x]="pad + (k + 0.5) * cell" y="16" text-anchor="middle" font-size="12.5" fill="var(--soft)">{{ k + 1 }}</text>
           }
           @for (k of down(); track k) {
-            <text x="10" [attr.y]="pad + (k + 0.5) * cell + 4" text-anchor="middle" font-size="11" fill="var(--soft)">{{ k + 1 }}</text>
+            <text x="10" [attr.y]="pad + (k + 0.5) * cell + 4" text-anchor="middle" font-size="12.5" fill="var(--soft)">{{ k + 1 }}</text>
           }
         </svg>
       </div>

@@ -46,7 +46,7 @@ interface Impact {
             @if (i.out) {
               <path [attr.d]="'M' + (i.x - 18) + ' ' + (i.y + 18) + 'l36 -36'" stroke="var(--now)" stroke-width="2.5" />
             }
-            <text [attr.x]="i.x" [attr.y]="i.y + 38" text-anchor="middle" font-size="11" fill="var(--soft)">{{ i.name }}</text>
+            <text [attr.x]="i.x" [attr.y]="i.y + 38" text-anchor="middle" font-size="12.5" fill="var(--soft)">{{ i.name }}</text>
           </g>
         }
       </svg>

@@ -1,11 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { unitLabel, type PickField, type RowsField } from '@keen-mortar/core';
+import { stratify, tree } from 'd3-hierarchy';
 import { keyedAt, rowsAt, valueAt } from '../../../test/form/inputs';
 import { ScratchStore } from '../scratch.store';
 import { closeTexts, wordsOf, fieldOf } from '../drawn';
 
 const LEVEL = 62;
-const WIDE = 104;
+const WIDE = 112;
 
 interface Box {
   readonly place: string;
@@ -108,25 +109,26 @@ export class Tree {
     ];
   });
 
-  /** Leaves side by side in the order of their places; every cut above the middle of what it feeds. */
+  /** Every cut above what it feeds, nothing over each other. */
   protected readonly boxes = computed((): Box[] => {
-    const leaves = [...this.leaves()].sort((a, b) => (a.place < b.place ? -1 : 1));
-    if (leaves.length === 0) return [];
-    const placed = leaves.map((leaf, i): Box => ({ ...leaf, x: i * WIDE + WIDE / 2 + 4, y: leaf.place.length * LEVEL + 8 }));
-    const cuts = new Set(leaves.flatMap(({ place }) => Array.from({ length: place.length }, (_p, k) => place.slice(0, k))));
-    const bulk = this.bulk();
-    const inner = [...cuts].map((place): Box => {
-      const under = placed.filter((b) => b.place.startsWith(place)).map((b) => b.x);
-      return {
+    const leaves = new Map(this.leaves().map((leaf) => [leaf.place, leaf]));
+    const places = new Set([...leaves.keys()].flatMap((place) => Array.from({ length: place.length + 1 }, (_p, k) => place.slice(0, k))));
+    if (leaves.size === 0) return [];
+    const root = stratify<string>()
+      .id((place) => `.${place}`)
+      .parentId((place) => (place === '' ? null : `.${place.slice(0, -1)}`))([...places].sort());
+    const drawn = tree<string>().nodeSize([WIDE, LEVEL])(root).descendants();
+    const left = Math.min(...drawn.map(({ x }) => x)) - WIDE / 2;
+    return drawn.map(({ data: place, x, y }): Box => ({
+      ...(leaves.get(place) ?? {
         place,
-        x: (Math.min(...under) + Math.max(...under)) / 2,
-        y: place.length * LEVEL + 8,
         label: place === '' ? 'bulk' : place,
-        mass: place === '' ? bulk : '',
+        mass: place === '' ? this.bulk() : '',
         kind: place === '' ? 'bulk' : 'cut',
-      };
-    });
-    return [...inner, ...placed];
+      }),
+      x: x - left,
+      y: y + 8,
+    }));
   });
 
   private readonly bulk = computed(() => {
@@ -141,7 +143,7 @@ export class Tree {
       return parent ? [`M${parent.x} ${parent.y + 14}V${b.y - 16}H${b.x}V${b.y + (b.kind === 'cut' ? 10 : -4)}`] : [];
     });
   });
-  protected readonly width = computed(() => this.leaves().length * WIDE + 60);
+  protected readonly width = computed(() => Math.max(...this.boxes().map((b) => b.x)) + WIDE);
   protected readonly height = computed(() => Math.max(...this.boxes().map((b) => b.y)) + 44);
   protected readonly says = computed(() =>
     this.leaves()
