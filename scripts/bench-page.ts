@@ -2,12 +2,14 @@
 import { readFileSync } from 'node:fs';
 import { createServer } from 'node:http';
 import { extname, join } from 'node:path';
-import { chromium, type Page } from '@playwright/test';
+import { chromium, type Browser, type Page } from '@playwright/test';
+import { asks, methodById, spell, type Shape } from '@keen-mortar/core';
+import { exampleOf } from '@keen-mortar/core/examples';
 
-const WEB = process.env.WEB ?? join(import.meta.dirname, '../dist/web/browser');
+const WEB = process.env['WEB'] ?? join(import.meta.dirname, '../dist/web/browser');
 const TYPES: Readonly<Record<string, string>> = { '.js': 'text/javascript', '.css': 'text/css', '.html': 'text/html' };
 const SLOW_DOWN = 4;
-const KEYS = Number(process.env.KEYS ?? 100);
+const KEYS = Number(process.env['KEYS'] ?? 100);
 /** Before the code is warm; and ms between two keys of a person who reads figures off a display. */
 const WARM = 10;
 const BETWEEN = 250;
@@ -48,7 +50,7 @@ declare global {
 }
 
 /** Told by every timer and frame when it begins: what the page waits for is no work. */
-const watchTasks = (page: Page): Promise<void> =>
+const watchTasks = (page: Page): Promise<unknown> =>
   page.addInitScript(() => {
     window.taskFrom = 0;
     const told =
@@ -119,6 +121,67 @@ async function measureKeys(page: Page, url: string): Promise<void> {
   }
 }
 
+/** The ten most usual computations, by the name that a person types; what is keyed is the worked example. */
+const USUAL = [
+  'slump',
+  'temperature',
+  'density',
+  'yield',
+  'pressure-air',
+  'gravimetric-air',
+  'coarse-gravity',
+  'fine-gravity',
+  'moisture',
+  'cylinder',
+];
+const COLD_AIM = 3000;
+
+/** By keys alone: to the next field, until it is the one that is wanted. */
+async function tabTo(page: Page, id: string): Promise<void> {
+  const there = () => page.evaluate((wanted) => new RegExp(`^scratch-${wanted}(-|$)`).test(document.activeElement?.id ?? ''), id);
+  for (let tabs = 0; tabs < 40 && !(await there()); tabs++) await page.keyboard.press('Tab');
+  if (!(await there())) throw new Error(`no key leads to ${id}`);
+}
+
+/** ms from opening Scratch on a cold page until the answer stands, found and keyed by keys alone. */
+async function coldAnswer(browser: Browser, url: string, method: string): Promise<number> {
+  const m = methodById(method)!;
+  const example = spell(m.fields as Shape, exampleOf(m));
+  const page = await (await browser.newContext({ locale: 'en-GB', viewport: { width: 1280, height: 800 } })).newPage();
+  const from = Date.now();
+  await page.goto(`${url}/scratch`);
+  await page.locator('#finder').waitFor();
+  // Open, it has the focus already; else its key takes it there.
+  if (!(await page.evaluate(() => document.activeElement?.id === 'finder'))) await page.keyboard.press('/');
+  await page.keyboard.type(m.title);
+  await page.getByRole('option').first().waitFor();
+  await page.keyboard.press('Enter');
+  await page.waitForURL(`**/scratch/${method}*`);
+  await page.locator('km-form').waitFor();
+  const answer = page.locator('km-answers .main [data-result]');
+  const fields = Object.entries(m.fields as Shape).filter(
+    ([id]) => typeof example[id] === 'string' && asks(m, Object.keys(m.variants)[0]!, id),
+  );
+  for (const [id, field] of fields) {
+    const keyed = example[id] as string;
+    if (field.kind !== 'qty' && !(field.kind === 'pick' && field.usual === undefined)) continue;
+    await tabTo(page, id);
+    if (field.kind === 'qty') await page.keyboard.type(keyed.split(' ')[0]!);
+    else await page.keyboard.press('Space');
+    if (await answer.first().isVisible()) break;
+  }
+  await answer.first().waitFor();
+  const took = Date.now() - from;
+  await page.context().close();
+  return took;
+}
+
+async function measureCold(browser: Browser, url: string): Promise<void> {
+  const took: string[] = [];
+  for (const method of USUAL) took.push(`${method} ${await coldAnswer(browser, url, method)}`);
+  console.log(`${'cold answers in Scratch by keys alone, ms'.padEnd(62)} ${took.join(', ')} (aim ≤ ${COLD_AIM} each)`);
+}
+
 async function measureLong(page: Page, url: string): Promise<void> {
   await page.goto(`${url}/scratch/aci-acceptance`);
   await page.getByTestId('example').click();
@@ -146,6 +209,7 @@ try {
   await watchTasks(page);
   await measureKeys(page, server.url);
   await measureLong(page, server.url);
+  await measureCold(browser, server.url);
 } finally {
   await browser.close();
   server.close();

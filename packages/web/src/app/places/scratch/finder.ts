@@ -22,6 +22,7 @@ import { find, type Found } from './find';
       scrollHeight="min(460px, 60vh)"
       [fluid]="true"
       [autoHighlight]="true"
+      [autoOptionFocus]="true"
       [completeOnFocus]="false"
       [minQueryLength]="1"
       [delay]="0"

@@ -21,7 +21,7 @@ const FROM = 0.7;
           <b class="may">+ {{ b.amount }}</b>
         }
         <span class="most"
-          >most <span class="fig">{{ b.ceilingText }}</span></span
+          >&ngsp;most <span class="fig">{{ b.ceilingText }}</span></span
         >
       </p>
     }
