@@ -68,6 +68,7 @@ it('is found by any name, answers with each key, says what is wrong at the field
   await page.keyboard.press('Enter');
   await page.waitForURL('**/scratch/density*');
   const box = (id: string) => page.locator(`#scratch-${id}`);
+  await expect(box('full')).toBeFocused();
   await box('full').fill('19.31');
   await box('empty').fill('3.21');
   await expect(page.getByTestId('missing')).toContainText('volume of the measure');

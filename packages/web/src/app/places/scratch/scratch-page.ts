@@ -1,6 +1,19 @@
 import { Notice } from '../../ui/notice';
 import { Location } from '@angular/common';
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked, type OnDestroy } from '@angular/core';
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  Injector,
+  input,
+  signal,
+  type OnDestroy,
+  untracked,
+  viewChild,
+} from '@angular/core';
 import { ActivatedRoute, Router } from '@angular/router';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { methodById } from '@keen-mortar/core';
@@ -46,6 +59,8 @@ export class ScratchPage implements OnDestroy {
   private readonly router = inject(Router);
   private readonly location = inject(Location);
   private readonly fragment = toSignal(inject(ActivatedRoute).fragment, { initialValue: null });
+  private readonly injector = inject(Injector);
+  private readonly scratch = viewChild.required(Scratch);
   readonly method = input<string>();
   protected readonly known = computed(() => this.store.method() !== null);
   protected readonly broken = signal(false);
@@ -66,6 +81,8 @@ export class ScratchPage implements OnDestroy {
         const linked = linkedIn(m, fragment);
         this.broken.set(fragment !== null && fragment !== '' && linked === null);
         this.store.open(m, linked ?? undefined);
+        // Ready to be keyed; a thumb asks for its keyboard itself.
+        if (!matchMedia('(pointer: coarse)').matches) afterNextRender(() => this.scratch().focus(), { injector: this.injector });
       });
     });
     effect(() => {

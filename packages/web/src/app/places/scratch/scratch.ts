@@ -150,9 +150,11 @@ export class Scratch {
 
   /** The first reading that is missing, else the first of all, or the finder when there is nothing to key. */
   focus(): void {
-    const boxes = [...this.host.nativeElement.querySelectorAll<HTMLInputElement>('.readings input[type=text]')];
+    const readings = this.host.nativeElement.querySelector('.readings');
     const missing = this.store.evaluation()?.missing.map((path) => `${this.form.prefix}-${path}`) ?? [];
-    const first = boxes.find((box) => missing.includes(box.id)) ?? boxes[0];
+    const first =
+      missing.map((id) => readings?.querySelector<HTMLElement>(`[id="${id}"], input[id^="${id}-"]`)).find((at) => at) ??
+      readings?.querySelector<HTMLElement>('input[type=text]');
     if (this.store.method() && first) first.focus();
     else this.finder().focus();
   }
