@@ -80,8 +80,12 @@ describe('away from the page', () => {
   });
 
   it('is cancelled at once, and says when it broke', async () => {
-    inBackground(series).cancel();
-    expect(first().ended).toBeTrue();
+    const told: number[] = [];
+    const cancelled = inBackground(series, (share) => told.push(share));
+    const { tell } = await first().question();
+    cancelled.cancel();
+    await tell(0.5, 'on its way already');
+    expect([first().ended, told]).toEqual([true, []]);
     const broken = inBackground(series);
     (await StubWorker.made[1]!.question()).fail(new Error('no such method'));
     await expectAsync(broken.answer).toBeRejectedWithError('no such method');

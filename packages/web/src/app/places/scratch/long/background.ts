@@ -21,7 +21,14 @@ const asked = <T extends Task>(worker: Worker, task: T, tell: Tell = () => undef
 /** Computes away from the page, in a worker of its own, so that the page stays at hand. */
 export function inBackground<T extends Task>(task: T, tell?: Tell): Running<AnswerOf<T>> {
   const worker = begun();
-  return { answer: asked(worker, task, tell).finally(() => worker.terminate()), cancel: () => worker.terminate() };
+  let over = false;
+  const end = (): void => {
+    over = true;
+    worker.terminate();
+  };
+  // What was on its way when it ended tells nothing any more.
+  const told: Tell = (share, doing) => (over ? undefined : tell?.(share, doing));
+  return { answer: asked(worker, task, told).finally(end), cancel: end };
 }
 
 /** One worker for one kind of question asked again and again: only the newest answer counts. */
