@@ -253,10 +253,13 @@ describe('the places of Scratch', () => {
       expect(bead.getAttribute('aria-valuetext')).toBe('Thu, 3 Dec 2026, 07:15');
       document.body.append(host);
       const box = host.querySelector('.drawn svg')!.getBoundingClientRect();
-      bead.dispatchEvent(new PointerEvent('pointerdown', { clientX: box.left, cancelable: true }));
-      dispatchEvent(new PointerEvent('pointermove', { clientX: box.left + box.width * 0.6 }));
-      dispatchEvent(new PointerEvent('pointerup'));
-      dispatchEvent(new PointerEvent('pointermove', { clientX: box.left }));
+      const mouse = (kind: string, share: number) =>
+        new MouseEvent(kind, { clientX: box.left + box.width * share, buttons: 1, detail: 1, bubbles: true, cancelable: true });
+      bead.dispatchEvent(mouse('mousedown', 0));
+      for (const share of [0.1, 0.3, 0.6]) document.dispatchEvent(mouse('mousemove', share));
+      expect(bead.style.transform).toMatch(/^$|translate3d\(0px, 0px, 0px\)/);
+      document.dispatchEvent(mouse('mouseup', 0.6));
+      document.dispatchEvent(mouse('mousemove', 0));
       await fixture.whenStable();
       const moved = Number(bead.getAttribute('aria-valuenow'));
       expect([moved % 900_000, moved > new Date('2026-12-02T07:15').getTime()]).toEqual([0, true]);

@@ -118,7 +118,7 @@ describe('beside the test in hand', () => {
   it('draws the water in a load, what may be added, and where the w/cm ends', async () => {
     const of = (id: string, reported: string | null) => ({ id, label: id, unit: 'L', state: 'given', reported }) as unknown as ResultValue;
     const gauge = async (...results: ResultValue[]) => {
-      await show(WaterGauge, { evaluation: { results } as unknown as Evaluation });
+      await show(WaterGauge, { evaluation: { results } });
       const [add] = host.querySelectorAll<HTMLElement>('.add');
       return [host.textContent?.replace(/\s+/g, ' ').trim(), Number.parseFloat(add?.style.width ?? '0')] as const;
     };

@@ -1,3 +1,4 @@
+import { CdkDrag, type CdkDragMove, type DragRef, type Point } from '@angular/cdk/drag-drop';
 import { Icon } from '../../../ui/icon';
 import { Notice } from '../../../ui/notice';
 import { ButtonDirective } from 'primeng/button';
@@ -62,7 +63,7 @@ function nextMorning(): number {
 /** Planning backwards: one moment is wished for, and every other one falls where the method and the opening hours leave room. */
 @Component({
   selector: 'km-plan-page',
-  imports: [Icon, Notice, Finder, ButtonDirective, Choice, Moment, SelectButton, FormsModule, TableModule],
+  imports: [CdkDrag, Icon, Notice, Finder, ButtonDirective, Choice, Moment, SelectButton, FormsModule, TableModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './plan-page.html',
   styleUrl: './plan-page.css',
@@ -235,22 +236,16 @@ export class PlanPage {
     this.at.update((at) => at + by);
   }
 
-  protected grab(event: PointerEvent): void {
-    const svg = this.canvas()?.nativeElement;
-    if (!svg) return;
-    event.preventDefault();
-    // The scale must not move under the finger: it is taken once.
-    const box = svg.getBoundingClientRect();
-    const { from, to } = this.span();
-    const follow = (e: PointerEvent): void => this.at.set(rounded(from + ((e.clientX - box.left) / box.width) * (to - from)));
-    const drop = (): void => {
-      removeEventListener('pointermove', follow);
-      removeEventListener('pointerup', drop);
-      removeEventListener('pointercancel', drop);
-    };
-    addEventListener('pointermove', follow);
-    addEventListener('pointerup', drop);
-    addEventListener('pointercancel', drop);
+  /** The scale must not move under the finger: while the bead is dragged it is the one that it was taken by. */
+  protected readonly scale = signal<{ from: number; to: number } | null>(null);
+  /** The bead stands where its time is: what is dragged moves the time, and the time the bead. */
+  protected readonly stays = (_pointer: Point, _bead: DragRef, box: DOMRect): Point => ({ x: box.x, y: box.y });
+
+  protected drag({ event }: CdkDragMove): void {
+    const box = this.canvas()?.nativeElement.getBoundingClientRect();
+    const [scale, at] = [this.scale(), 'touches' in event ? event.touches[0]?.clientX : event.clientX];
+    if (!box || !scale || at === undefined) return;
+    this.at.set(rounded(scale.from + ((at - box.left) / box.width) * (scale.to - scale.from)));
   }
 
   protected async save(): Promise<void> {
