@@ -1,7 +1,7 @@
 import { provideZonelessChangeDetection, type Type } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import type { Sample } from '@keen-mortar/contract';
-import type { Evaluation, ResultValue } from '@keen-mortar/core';
+import type { ResultValue } from '@keen-mortar/core';
 import { provideState, provideStore, Store } from '@ngrx/store';
 import { Attention } from '../../../device/attention';
 import { hand } from '../../../state/hand';
