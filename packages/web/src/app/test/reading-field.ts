@@ -120,7 +120,7 @@ const coarse = (): boolean => typeof matchMedia === 'function' && matchMedia('(p
       font-size: 19px;
     }
     /* Where a figure needs the room the sign of it will do: the button is as wide as ever. */
-    @container (max-width: 215px) {
+    @container (max-width: 185px) {
       .word {
         position: absolute;
         clip-path: inset(50%);
