@@ -123,7 +123,7 @@ const CHECKED = 'It stands in place of the void one, and is checked by one more.
 const WORDS: Readonly<Record<Exclude<PairVerdict, 'apart' | 'waiting'>, PairWords>> = {
   'load-fails': { says: 'First and check test are both out: the load fails this requirement.', next: REJECT, fails: true },
   'check-passes': { says: 'The check test is inside: the load meets this requirement.', next: null, fails: false },
-  'repeat-stands': { says: 'This test stands in place of the void one before it.', next: null, fails: false },
+  'repeat-stands': { says: 'The repeat stands in place of the void test.', next: null, fails: false },
   'both-void': {
     says: 'Both tests are void: there is no result yet.',
     next: 'Put right what made them void, then test once more.',

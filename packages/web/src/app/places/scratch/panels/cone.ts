@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, type OnDestroy } from '@angular/core';
 import { answerTexts, fuse, type PickField, type RowsField } from '@keen-mortar/core';
+import { ButtonDirective } from 'primeng/button';
 import { FuseBar } from '../../../ui/fuse';
 import { elapsed, zonedTime } from '../../../parts/when';
 import { rowsAt, valueAt } from '../../../test/form/inputs';
@@ -12,13 +13,15 @@ const TICK = 1000;
 /** The cone adviser: lift, look, press what the sand did; the log says where it stands and what is next. */
 @Component({
   selector: 'km-cone',
-  imports: [ConeLook, FuseBar],
+  imports: [ButtonDirective, ConeLook, FuseBar],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h3 id="what-it-did">Lifted now: {{ asks.toLowerCase() }}</h3>
     <div class="looks" role="group" aria-labelledby="what-it-did">
       @for (l of looks; track l[0]) {
-        <button type="button" [attr.data-look]="l[0]" (click)="tried(l[0])"><km-cone-look [look]="l[0]" />{{ l[1] }}</button>
+        <button type="button" pButton severity="secondary" [attr.data-look]="l[0]" (click)="tried(l[0])">
+          <km-cone-look [look]="l[0]" />{{ l[1] }}
+        </button>
       }
     </div>
     @if (covered(); as f) {
