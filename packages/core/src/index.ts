@@ -77,6 +77,7 @@ export { unitsFor } from './methods/slips.js';
 export { USUAL_CORRECTIONS, USUAL_EXPLANATIONS } from './record/reasons.js';
 export { stepsFor } from './methods/steps.js';
 export { FAMILIES, pictureOf, type Family, type Picture } from './methods/families.js';
+export type { OnScale, Scene, Thing } from './methods/scene.js';
 export type { Figure, ResultValue } from './methods/result.js';
 export type { Remark } from './methods/running.js';
 export { METHODS, methodById } from './methods/register.js';
@@ -111,7 +112,7 @@ export {
 } from './judgement/pairs.js';
 export { guidance, offerWords, type Told } from './judgement/guidance.js';
 export { furtherThanD2s, oneSigma, PRECISION, type Precision } from './judgement/precision.js';
-export { fuse, inOrder, lateWords, left, SAMPLE_WINDOWS, truckWindow, type Fuse, type Window } from './time/fuses.js';
+export { fuse, inOrder, lateWords, left, SAMPLE_WINDOWS, truckWindow, USUAL_TRUCK_MINUTES, type Fuse, type Window } from './time/fuses.js';
 export { askedAs, fieldAt, inputsOf, keyedFields, usualInputs, type Readings, type Sources } from './record/sources.js';
 export { CALIBRATION, KIT_KINDS, KIT_VALUES, kitMarks, type Kit, type KitKind } from './record/kit.js';
 export { answerText, answerTexts, figureText, powerText } from './record/answer.js';

@@ -25,6 +25,7 @@ import {
   type UnitId,
   type Variant,
 } from '../src/index.js';
+import { shownOn } from '../src/methods/scene.js';
 import { PARAMETER_WORDS } from '../src/pages/parameter-words.js';
 
 const fieldsOf = (m: AnyMethod) => Object.entries(m.fields as Shape);
@@ -72,6 +73,12 @@ describe('definitions hold together', () => {
     expect(
       failing((m) => deep(m.fields as Shape).flatMap(([id, f]) => (f.kind === 'pick' && f.usual && !(f.usual in f.options) ? [id] : []))),
     ).toEqual([]);
+  });
+
+  it('a scene draws readings and results of its method, each the one quantity of its kind', () => {
+    const missing = failing((m) => (m.scene ? shownOn(m.scene).filter((id) => !(id in m.fields) && !(id in m.results)) : []));
+    expect(missing).toEqual([]);
+    expect(failing((m) => (m.scene && m.panel ? ['a panel as well'] : []))).toEqual([]);
   });
 
   it('results name rows, precisions and units that there are', () => {

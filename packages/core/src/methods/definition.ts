@@ -1,3 +1,4 @@
+import type { Scene } from './scene.js';
 import type { Exact } from '../numbers/exact.js';
 import type { Keyed } from '../units/reading.js';
 import type { Dimension, System, UnitId } from '../units/units.js';
@@ -277,6 +278,8 @@ export interface Method<S extends Shape = Shape, P extends Parameters = Paramete
   readonly further?: readonly Spelled[];
   readonly windows?: readonly MethodWindow[];
   readonly advice?: readonly Advice<NoInfer<R>>[];
+  /** What is weighed or broken, to be drawn with its readings. */
+  readonly scene?: Scene;
   /** A screen part where the derived form is not enough; it reads this same definition. */
   readonly panel?: string;
   run<V>(r: Run<S, P, V, R>): void;

@@ -54,6 +54,9 @@ export const SAMPLE_WINDOWS: readonly Window[] = [
 ];
 
 /** Time in the truck: a limit of the specification, with its own clock. */
+/** min from batching to an empty truck where a specification gives no limit: ASTM C94/C94M, older editions. */
+export const USUAL_TRUCK_MINUTES = 90;
+
 export const truckWindow = (minutes: number): Window => ({
   id: 'truck',
   label: 'Truck to be empty in',

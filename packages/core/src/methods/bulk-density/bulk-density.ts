@@ -59,6 +59,13 @@ export const bulkDensity = method({
     },
   },
   steps: [{ text: 'Rodded to 37.5 mm, jigged to 125 mm, shovelled for loose only. Level with the fingers, weigh.' }],
+  scene: {
+    scale: [
+      { thing: 'measure-stone', shows: 'full' },
+      { thing: 'measure-empty', shows: 'empty', sign: '−' },
+      { thing: 'volume', shows: 'volume', sign: '÷' },
+    ],
+  },
   example: { full: '19.42 kg', empty: '3.21 kg', volume: '9.98 L', gravity: '2.64', water: '997.5 kg/m3' },
   run(r) {
     const { c, p, system } = r;

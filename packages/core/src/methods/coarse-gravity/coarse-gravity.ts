@@ -100,7 +100,10 @@ export const coarseGravity = method({
     ssd: qty('mass', 'B', 'SSD mass in air', { si: 'g', us: 'g' }, mass),
     inWater: qty('mass', 'C', 'Apparent mass in water', { si: 'g', us: 'g' }, mass),
   },
-  results: gravityResults('coarse'),
+  results: {
+    ...gravityResults('coarse'),
+    displaced: { label: 'Water that the stone pushes out', symbol: 'B − C', units: { si: 'g', us: 'g' }, drawn: true },
+  },
   variants: gravityVariants(C127, T85),
   steps: [
     { text: 'Sieve, wash, dry, cool, sieve again; soak 15 to 19 h (AASHTO) or 24 ± 4 h (ASTM).' },
@@ -108,6 +111,14 @@ export const coarseGravity = method({
     { text: 'SSD with a damp towel: the sheen gone, still dark. Lightening edges have gone too far: back in water 30 min.' },
     { text: 'Basket tared submerged; wait until the overflow stops before the tare and before the reading; shake out air.' },
   ],
+  scene: {
+    scale: [
+      { thing: 'stone-wet', shows: 'ssd' },
+      { thing: 'stone-in-water', shows: 'inWater', sign: '−' },
+      { thing: 'pushed-out', shows: 'displaced', sign: '=' },
+      { thing: 'stone-dry', shows: 'dry' },
+    ],
+  },
   example: { dry: '3012.4 g', ssd: '3041.9 g', inWater: '1906.8 g' },
   run(r) {
     const { c, p } = r;
@@ -117,7 +128,9 @@ export const coarseGravity = method({
     if (c.value(inWater).compare(c.value(dry)) >= 0) return r.refuse('submerged-too-heavy', 'inWater');
     const absorption = c.name('abs', c.div(c.mul(c.num('100'), c.sub(ssd, dry)), dry), '%');
     r.result('absorption', absorption, '%', p.absorption);
-    gravities(r, { dry, ssd, displacedSsd: c.sub(ssd, inWater), displacedDry: c.sub(dry, inWater) });
+    const displacedSsd = c.sub(ssd, inWater);
+    r.result('displaced', displacedSsd, 'g');
+    gravities(r, { dry, ssd, displacedSsd, displacedDry: c.sub(dry, inWater) });
   },
 });
 

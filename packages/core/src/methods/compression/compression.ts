@@ -126,6 +126,7 @@ export const cylinder = method({
     },
     GUARD,
   ],
+  scene: { specimen: 'cylinder', width: 'd1', across: 'd2', height: 'length' },
   example: { d1: '101.5 mm', d2: '101.75 mm', length: '203 mm', load: '336.4 kN', mass: '3.76 kg', fresh: '2286 kg/m3' },
   further: [{ d1: '101.5 mm', d2: '101.75 mm', length: '152 mm', load: '336.4 kN' }],
   run(r) {
@@ -224,6 +225,7 @@ export const cube = method({
   },
   variants: { en: { label: 'to 0.1 MPa', source: EN3, params: { increments: { MPa: '0.1', psi: '10' } } } },
   steps: [{ text: 'Cast faces to the platens, 0.6 ± 0.2 MPa/s. Satisfactory: all four exposed faces cracked about alike.' }, GUARD],
+  scene: { specimen: 'cube', width: 'a', across: 'b', height: 'a' },
   example: { a: '150.1 mm', b: '149.8 mm', load: '912 kN' },
   run(r) {
     const { c, p, system } = r;

@@ -1,6 +1,6 @@
 import { method } from '../definition.js';
 import { startWithin5 } from '../composite/windows.js';
-import { ASTM, C138, densityFields, EN, EN6, freshDensity, T121, USUAL_DENSITY } from './fields.js';
+import { ASTM, C138, densityFields, densityScene, EN, EN6, freshDensity, T121, USUAL_DENSITY } from './fields.js';
 import { WEIGHED } from '../../examples/write.js';
 
 export const FILLING_STEPS = [
@@ -35,6 +35,7 @@ export const density = method({
   steps: FILLING_STEPS,
   kit: 'measure',
   windows: [startWithin5(C138, 'Filling the measure started')],
+  scene: densityScene,
   example: WEIGHED,
   run(r) {
     const d = freshDensity(r);

@@ -1,11 +1,21 @@
 import { brief, exact } from '../../numbers/exact.js';
 import type { System } from '../../units/units.js';
 import { qty, type Citation, type Range, type Run, type Increments } from '../definition.js';
+import type { Scene } from '../scene.js';
 import { leastCapacity } from './measures.js';
 
 export const C138: Citation = { designation: 'ASTM C138/C138M', edition: '2023' };
 export const T121: Citation = { designation: 'AASHTO T 121', edition: '2019' };
 export const EN6: Citation = { designation: 'EN 12350-6', edition: '2019' };
+
+/** The weighing of a density, to be drawn. */
+export const densityScene: Scene = {
+  scale: [
+    { thing: 'measure-full', shows: 'full' },
+    { thing: 'measure-empty', shows: 'empty', sign: '−' },
+    { thing: 'volume', shows: 'volume', sign: '÷' },
+  ],
+};
 
 /** The readings of a density: shared by density and yield, so that one weighing serves both. */
 export const densityFields = {

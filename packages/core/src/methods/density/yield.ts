@@ -4,7 +4,7 @@ import { gravity, percent } from '../mix/fields.js';
 import { isWhole } from '../rows.js';
 import { method, pick, qty, rows, text, type Run, type Increments } from '../definition.js';
 import { startWithin5 } from '../composite/windows.js';
-import { ASTM, C138, densityFields, EN, EN6, freshDensity, T121, USUAL_DENSITY, type DensityParams } from './fields.js';
+import { ASTM, C138, densityFields, densityScene, EN, EN6, freshDensity, T121, USUAL_DENSITY, type DensityParams } from './fields.js';
 import { FILLING_STEPS } from './density.js';
 import { airFromDensity, AIR_INCREMENTS, USUAL_AIR } from './gravimetric.js';
 import { airFree } from './air-free.js';
@@ -184,6 +184,7 @@ export const yieldMethod = method({
       steps: ['Weigh again, surface struck off level.', 'High density with low air: air was lost. Look at times and temperature.'],
     },
   ],
+  scene: densityScene,
   example: {
     ...WEIGHED,
     batch: [

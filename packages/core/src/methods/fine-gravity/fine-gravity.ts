@@ -36,6 +36,7 @@ export const fineGravity = method({
   fields,
   results: {
     ...gravityResults('fine'),
+    displaced: { label: 'Water that the sand pushes out', symbol: 'B + S − C', units: { si: 'g', us: 'g' }, drawn: true },
     dryUsed: { label: 'Oven-dry mass used', symbol: 'A', units: { si: 'g', us: 'g' } },
     companion: { label: 'Companion within its tolerance', symbol: 'companion', units: { si: '1', us: '1' }, words: YES_NO },
   },
@@ -45,6 +46,15 @@ export const fineGravity = method({
     { text: 'Some water in the flask first; roll and agitate until no more bubbles rise; to temperature, then to the mark, neck dry.' },
     { text: 'Warm air only while you stand by. Pans from the oven are at 110 °C.', caution: true },
   ],
+  scene: {
+    scale: [
+      { thing: 'flask-water', shows: 'flaskWater' },
+      { thing: 'sand-wet', shows: 'ssd', sign: '+' },
+      { thing: 'flask-sand', shows: 'flaskSample', sign: '−' },
+      { thing: 'pushed-out', shows: 'displaced', sign: '=' },
+      { thing: 'sand-dry', shows: 'dryUsed' },
+    ],
+  },
   example: { ssd: '500.3 g', flaskWater: '661.8 g', flaskSample: '971.6 g', dry: '493.6 g' },
   further: [{ ssd: '500.3 g', flaskWater: '661.8 g', flaskSample: '971.6 g', companionSsd: '500.4 g', companionDry: '493.7 g' }],
   run(r) {
@@ -59,6 +69,7 @@ export const fineGravity = method({
     const displacedSsd = c.sub(c.add(flaskWater, ssd), flaskSample);
     const displacedDry = c.sub(c.add(flaskWater, drying.dry), flaskSample);
     if (c.value(displacedDry).compare(0) <= 0) return r.refuse('flask-too-heavy', 'flaskSample');
+    r.result('displaced', displacedSsd, 'g');
     gravities(r, { dry: drying.dry, ssd, displacedSsd, displacedDry });
   },
 });

@@ -92,6 +92,7 @@ export const flexure = method({
     { text: (p) => (p.loading === 'third' ? 'Measure from the break to the nearest support.' : null) },
     GUARD,
   ],
+  scene: { specimen: 'beam', width: 'span', height: 'depths' },
   example: {
     load: '31.6 kN',
     span: '450 mm',

@@ -1,3 +1,4 @@
+import { USUAL_TRUCK_MINUTES } from '../../time/fuses.js';
 import { momentOf } from '../../time/moment.js';
 import { instant, method } from '../definition.js';
 import { C94 } from './fields.js';
@@ -23,7 +24,9 @@ export const timeInTruck = method({
     },
   },
   variants: { c94: { label: 'to the minute', source: C94, params: { increments: { min: '1' } } } },
-  steps: [{ text: 'The limit is the specification’s own, often 90 min; newer editions leave it to purchaser and producer.' }],
+  steps: [
+    { text: `The limit is the specification’s own, often ${USUAL_TRUCK_MINUTES} min; newer editions leave it to purchaser and producer.` },
+  ],
   advice: [
     {
       result: 'time',

@@ -75,7 +75,7 @@ export const waterOnSite = method({
   },
   steps: [
     { text: 'All at one time, before the discharge is well under way; key it on the load at once.' },
-    { text: 'At least 30 revolutions at mixing speed, then a new slump: a low slump is raised once only.' },
+    { text: (p) => `At least ${p.revolutions} revolutions at mixing speed, then a new slump: a low slump is raised once only.` },
     { text: 'Keep clear of the turning drum and the chute.', caution: true },
   ],
   example: {

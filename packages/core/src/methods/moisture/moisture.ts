@@ -47,6 +47,12 @@ export const moisture = method({
     { text: 'Weigh at once, dry to constant mass, cool, weigh.' },
     { text: 'Oven and pans are at 110 °C: gloves; stand back when the door opens.', caution: true },
   ],
+  scene: {
+    scale: [
+      { thing: 'sand-wet', shows: 'wet' },
+      { thing: 'sand-dry', shows: 'dry', sign: '→' },
+    ],
+  },
   example: { wet: '1064.2 g', dry: '1012.7 g', absorption: '1.3 %' },
   run(r) {
     const { c, p } = r;

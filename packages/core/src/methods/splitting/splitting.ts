@@ -63,6 +63,7 @@ export const splitting = method({
     { text: 'Note the share of broken stone and how it broke.' },
     GUARD,
   ],
+  scene: { specimen: 'lying', width: 'lengths', height: 'diameters' },
   example: { diameters: each('mm', 'd', '150.2 150.0 149.9'), lengths: each('mm', 'l', '300.5 300.1'), load: '231.4 kN' },
   run(r) {
     const { c, p, system } = r;

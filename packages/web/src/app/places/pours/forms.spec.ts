@@ -214,7 +214,7 @@ describe('the forms of a pour', () => {
     await show(PoursList);
     store.dispatch(PoursActions.listLoaded({ page: { items: [], total: 0 } }));
     await fixture.whenStable();
-    expect(host.textContent).toContain('No pour is planned here yet.');
+    expect(host.textContent).toContain('The first pour');
     const { project: _p, mix: _m, specifications: _s, loadList: _l, sampleList: _q, ...pour } = pourDetail;
     store.dispatch(PoursActions.listLoaded({ page: { items: [{ ...pour, out: 2 }], total: 1 } }));
     await fixture.whenStable();

@@ -4,7 +4,7 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, si
 import { Router, RouterLink } from '@angular/router';
 import type { Load, Mark, Problem, Sample, SampleSummary } from '@keen-mortar/contract';
 import { samplingRule } from '@keen-mortar/contract';
-import { boundsOf, brief, convert, exact, methodById, pictureOf, unitLabel, type Picture } from '@keen-mortar/core';
+import { boundsOf, brief, convert, exact, methodById, pictureOf, unitLabel, USUAL_TRUCK_MINUTES, type Picture } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { DateTime } from 'luxon';
 import { TableModule } from 'primeng/table';
@@ -50,8 +50,6 @@ const judged = (samples: readonly SampleSummary[]): Mark[] => samples.flatMap((s
 const keyOf = (m: Mark): string => `${m.method} ${m.result}`;
 
 const MINUTE = 60_000;
-/** Where a specification says nothing of the time in the truck, the axis still needs an end. */
-const USUAL_MINUTES = 90;
 const TICK = 20_000;
 /** So many properties are drawn as trends: what is looked at first. */
 const TRENDS = 3;
@@ -96,7 +94,7 @@ export class PourPage implements OnDestroy {
   private readonly span = computed(() => {
     const batched = (this.pour()?.loadList ?? []).map((l) => Date.parse(l.batchedAt));
     const from = Math.min(...batched) - 10 * MINUTE;
-    return { from, to: Math.max(...batched) + (this.most() ?? USUAL_MINUTES) * MINUTE + 40 * MINUTE };
+    return { from, to: Math.max(...batched) + (this.most() ?? USUAL_TRUCK_MINUTES) * MINUTE + 40 * MINUTE };
   });
   private readonly at = computed(() => {
     const { from, to } = this.span();
@@ -133,7 +131,7 @@ export class PourPage implements OnDestroy {
         marks,
         out: samples.some((s) => s.marks.some((m) => m.state === 'out')),
         from: at(batched),
-        until: at(batched + (most ?? USUAL_MINUTES) * MINUTE),
+        until: at(batched + (most ?? USUAL_TRUCK_MINUTES) * MINUTE),
         pins: samples.map((s) => at(Date.parse(s.createdAt))),
         burns: left > 0 && most !== null ? left : null,
         says: left > 0 ? `${left} minutes left in the truck` : '',

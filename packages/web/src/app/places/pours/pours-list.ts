@@ -10,6 +10,7 @@ import { Choice } from '../../ui/choice';
 import { Pictogram } from '../../ui/pictogram';
 import { VerdictShape } from '../../ui/verdict-shape';
 import { project, session, SessionActions } from '../../state/session';
+import { PourFaint } from './pour-faint';
 import { pours, PoursActions } from './pours.state';
 
 const PAGE = 20;
@@ -17,7 +18,7 @@ const PAGE = 20;
 /** The pours of the project, today's first. */
 @Component({
   selector: 'km-pours-list',
-  imports: [Notice, RouterLink, Paginator, Choice, Pictogram, VerdictShape, ButtonDirective],
+  imports: [Notice, RouterLink, Paginator, Choice, Pictogram, PourFaint, VerdictShape, ButtonDirective],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="place">
@@ -59,9 +60,17 @@ const PAGE = 20;
             </li>
           } @empty {
             <li class="empty">
-              <p><b>No pour is planned here yet.</b></p>
-              <p class="soft">A pour is one placement of one mix: it takes the tickets of its loads, and the samples taken from them.</p>
-              <a pButton routerLink="/pours/new">Make the first one</a>
+              <div class="todo">
+                <h2>The first pour</h2>
+                <p>A pour is one placement of one mix: it takes the tickets of its loads, and the samples taken from them.</p>
+                <a pButton routerLink="/pours/new">Make the first one</a>
+                <p class="soft">
+                  <b>A truck at the gate already?</b>&ngsp;<a routerLink="/scratch">Scratch</a> does every test now, without a record.
+                </p>
+              </div>
+              @defer (on immediate) {
+                <km-pour-faint />
+              }
             </li>
           }
         </ul>
@@ -83,7 +92,7 @@ const PAGE = 20;
     li {
       border-bottom: 1px solid var(--hair);
     }
-    li a {
+    li > a {
       display: grid;
       grid-template-columns: 150px minmax(0, 1fr) 90px 190px 130px;
       gap: 4px 16px;
@@ -92,11 +101,11 @@ const PAGE = 20;
       padding: 8px 16px;
       text-decoration: none;
     }
-    li a:hover {
+    li > a:hover {
       background: var(--sheet);
     }
     /* What is on today is what somebody comes here for. */
-    .today a {
+    .today > a {
       background: var(--now-wash);
       box-shadow: inset 6px 0 0 var(--now);
       min-height: 92px;
@@ -124,13 +133,38 @@ const PAGE = 20;
       font-weight: 700;
     }
     .empty {
-      padding: 26px 18px;
       display: grid;
-      gap: 10px;
+      grid-template-columns: minmax(0, 1fr) minmax(0, 1.5fr);
+      gap: 24px;
+    }
+    .todo {
+      border-left: 6px solid var(--now);
+      background: var(--now-wash);
+      padding: 22px 20px;
+      display: grid;
+      gap: 12px;
+      align-content: start;
       justify-items: start;
     }
+    .todo h2 {
+      font-size: 24px;
+    }
+    .empty a:not(.p-button) {
+      display: inline;
+      padding: 0;
+      text-decoration: underline;
+    }
+    km-pour-faint {
+      padding: 16px 16px 8px 0;
+    }
     @media (max-width: 860px) {
-      li a {
+      .empty {
+        grid-template-columns: minmax(0, 1fr);
+      }
+      km-pour-faint {
+        padding: 0 12px 12px;
+      }
+      li > a {
         grid-template-columns: minmax(0, 1fr) auto;
       }
       .what {

@@ -2,13 +2,15 @@ import { ButtonDirective } from 'primeng/button';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { Load, Problem } from '@keen-mortar/contract';
-import { decimal, unitLabel, type System, type UnitId } from '@keen-mortar/core';
+import { decimal, methodById, stepsFor, unitLabel, usualVariant, variantOf, type System, type UnitId } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { InputText } from 'primeng/inputtext';
 import { Choice } from '../../ui/choice';
 import { Field, FieldInput } from '../../ui/field';
 import { Api, problemOf } from '../../api/api';
 import { session } from '../../state/session';
+
+const WATER = methodById('water-on-site')!;
 
 /** Water added after batching: forgetting it is the usual slip in a yield. */
 @Component({
@@ -27,7 +29,12 @@ import { session } from '../../state/session';
       @if (problem(); as p) {
         <p class="fault" role="alert">{{ p.detail }}</p>
       }
-      <p class="soft small">1 L of water is 1 kg. Add it once only, then at least 30 revolutions, and test the slump again.</p>
+      <p class="soft small">
+        1 L of water is 1 kg.
+        @for (s of steps; track s.text) {
+          {{ s.text }}
+        }
+      </p>
     </form>
   `,
   styles: `
@@ -54,6 +61,8 @@ export class WaterForm {
   protected readonly problem = signal<Problem | null>(null);
   protected readonly units = (['L', 'gal', 'kg', 'lb'] as const).map((id) => ({ id, label: unitLabel(id) }));
   protected readonly unit = computed(() => this.chosen() ?? (this.system() === 'us' ? 'gal' : 'L'));
+  /** What to do and to watch, as the method has it. */
+  protected readonly steps = stepsFor(WATER, variantOf(WATER, usualVariant('us-astm', WATER)));
   /** Made once for this form: a second press after a lost answer is the same addition. */
   private readonly id = crypto.randomUUID();
 

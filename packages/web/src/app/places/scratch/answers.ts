@@ -29,7 +29,9 @@ interface Line {
           <span class="soft">{{ r.unit }}</span>
         </p>
       } @empty {
-        <p class="soft">{{ missing() ? 'The answer stands here as soon as it can be had.' : '' }}</p>
+        @if (missing()) {
+          <p class="soft">The answer stands here as soon as it can be had.</p>
+        }
       }
     </div>
     @if (refused(); as r) {
@@ -70,6 +72,9 @@ interface Line {
     }
     .main.none {
       background: var(--void-wash);
+    }
+    .main.none:empty {
+      display: none;
     }
     .main p {
       display: flex;

@@ -127,6 +127,7 @@ export class Scratch {
 
   private readonly panel = signal<{ where: string; type: Type<unknown> } | null>(null);
   protected readonly above = computed(() => (this.panel()?.where === 'above' ? this.panel()!.type : null));
+  protected readonly drawn = computed(() => (this.panel()?.where === 'drawn' ? this.panel()!.type : null));
   protected readonly beside = computed(() => (this.panel()?.where === 'beside' ? this.panel()!.type : null));
 
   constructor() {
@@ -134,7 +135,8 @@ export class Scratch {
     this.host.nativeElement.addEventListener('keydown', (event) => this.key(event));
     effect(() => {
       const id = this.store.methodId();
-      const name = this.store.method()?.panel;
+      const m = this.store.method();
+      const name = m?.panel ?? (m?.scene && 'scene');
       untracked(() => {
         this.panel.set(null);
         this.allLines.set(false);

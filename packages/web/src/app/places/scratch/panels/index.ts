@@ -1,13 +1,17 @@
 import type { Type } from '@angular/core';
 
 export interface Panel {
-  /** `above` the readings, where the panel is the way of keying them; `beside` them, where it shows what comes of them. */
-  readonly where: 'above' | 'beside';
+  /**
+   * `above` the readings, where the panel is the way of keying them; `beside` them, where it shows what comes of them;
+   * `drawn` above them where there is room, below them where the readings need it.
+   */
+  readonly where: 'above' | 'beside' | 'drawn';
   load(): Promise<Type<unknown>>;
 }
 
 /** Screen parts for methods whose form is not enough, by the panel that their definition names. Each is loaded when it is needed. */
 export const PANELS: Readonly<Record<string, Panel>> = {
+  scene: { where: 'drawn', load: () => import('./scene/scene').then((m) => m.SceneDrawing) },
   sieves: { where: 'beside', load: () => import('./sieves').then((m) => m.Sieves) },
   drying: { where: 'beside', load: () => import('./drying').then((m) => m.Drying) },
   cone: { where: 'above', load: () => import('./cone').then((m) => m.Cone) },

@@ -49,7 +49,7 @@ describe('panels', () => {
     await rest();
   };
   it('are there for every panel that a definition names, and for no other', () => {
-    const named = new Set(METHODS.flatMap((m) => (m.panel === undefined ? [] : [m.panel])));
+    const named = new Set(METHODS.flatMap((m) => m.panel ?? (m.scene ? 'scene' : [])));
     expect([...named].sort()).toEqual(Object.keys(PANELS).sort());
   });
 
@@ -188,5 +188,26 @@ describe('panels', () => {
     expect(all('.log li').length).toBe(1);
     expect(host.querySelector('[data-testid="covered"]')?.textContent).toContain('Covered, taking up water');
     expect(all('.log .small').at(-1)!.textContent).toBe('past SSD: mix in water, cover, try again');
+  });
+
+  it('draws what is weighed with its readings on it, and a specimen as slim as it is', async () => {
+    store.open(methodById('fine-gravity')!);
+    store.example();
+    store.settle();
+    fixture = TestBed.createComponent(await PANELS['scene']!.load());
+    host = fixture.nativeElement as HTMLElement;
+    await rest();
+    expect(all('.on b').map((b) => b.textContent)).toEqual(['661.8 g', '500.3 g', '971.6 g', '190.5 g', '493.6 g']);
+    store.open(methodById('cylinder')!);
+    store.example();
+    await rest();
+    const drawnBox = (): number[] =>
+      all('path.con')[0]!
+        .getAttribute('d')!
+        .match(/[\d.]+/g)!
+        .map(Number);
+    const [, , w, h] = drawnBox();
+    expect(h! / w!).toBeCloseTo(203 / 101.5, 2);
+    expect(all('text').map((t) => t.textContent)).toEqual(['203 mm', '101.5 mm', '101.75 mm']);
   });
 });
