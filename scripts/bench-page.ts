@@ -99,8 +99,29 @@ async function keystrokes(page: Page, box: string, at: 'Home' | 'End'): Promise<
 const share = (values: readonly number[], part: number): string =>
   ([...values].sort((a, b) => a - b)[Math.floor(values.length * part)] ?? NaN).toFixed(1);
 
+/** Figures that a key moves in a table of the usual length. */
+const MOVED = 60;
+
+/** The bare operation: a key of which a listener writes as many figures into a page without a framework, and works out nothing. */
+async function bareKey(page: Page): Promise<number[]> {
+  await page.setContent(
+    `<input id="bare"><km-answers>${'<p><b>0</b></p>'.repeat(MOVED)}</km-answers>
+     <script>
+       const figures = [...document.querySelectorAll('b')].map((b) => b.firstChild);
+       document.querySelector('input').addEventListener('input', (e) => figures.forEach((f, i) => (f.data = e.target.value + i)));
+     </script>`,
+  );
+  return (await keystrokes(page, '#bare', 'End')).work;
+}
+
 async function measureKeys(page: Page, url: string): Promise<void> {
   const cdp = await page.context().newCDPSession(page);
+  await cdp.send('Emulation.setCPUThrottlingRate', { rate: SLOW_DOWN });
+  const bare = await bareKey(page);
+  await cdp.send('Emulation.setCPUThrottlingRate', { rate: 1 });
+  console.log(
+    `${`key to ${MOVED} figures written, bare page, CPU ${SLOW_DOWN}× slower`.padEnd(62)} median ${share(bare, 0.5)}, p95 ${share(bare, 0.95)} ms of ${bare.length}`,
+  );
   // Keyed where the answer moves with every key.
   for (const [method, box, at] of [
     ['density', '#scratch-full', 'End'],

@@ -2,7 +2,17 @@ import { ButtonDirective } from 'primeng/button';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { Load, Problem } from '@keen-mortar/contract';
-import { decimal, methodById, stepsFor, unitLabel, usualVariant, variantOf, type System, type UnitId } from '@keen-mortar/core';
+import {
+  decimal,
+  methodById,
+  stepsFor,
+  unitLabel,
+  usualVariant,
+  variantOf,
+  type Parameters,
+  type System,
+  type UnitId,
+} from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { InputText } from 'primeng/inputtext';
 import { Choice } from '../../ui/choice';
@@ -62,7 +72,7 @@ export class WaterForm {
   protected readonly units = (['L', 'gal', 'kg', 'lb'] as const).map((id) => ({ id, label: unitLabel(id) }));
   protected readonly unit = computed(() => this.chosen() ?? (this.system() === 'us' ? 'gal' : 'L'));
   /** What to do and to watch, as the method has it. */
-  protected readonly steps = stepsFor(WATER, variantOf(WATER, usualVariant('us-astm', WATER)));
+  protected readonly steps = stepsFor(WATER, variantOf<Parameters>(WATER, usualVariant('us-astm', WATER)));
   /** Made once for this form: a second press after a lost answer is the same addition. */
   private readonly id = crypto.randomUUID();
 
