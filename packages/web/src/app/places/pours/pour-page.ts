@@ -51,6 +51,8 @@ const keyOf = (m: Mark): string => `${m.method} ${m.result}`;
 
 const MINUTE = 60_000;
 const TICK = 20_000;
+/** Further right, an hour’s label lies over what stands beside the axis. */
+const LAST_LABEL = 0.93;
 /** So many properties are drawn as trends: what is looked at first. */
 const TRENDS = 3;
 
@@ -109,10 +111,9 @@ export class PourPage implements OnDestroy {
     const first = DateTime.fromMillis(from, { zone }).startOf('hour').plus({ hours: 1 });
     const hours = Math.floor((to - first.toMillis()) / (60 * MINUTE));
     const every = Math.max(1, Math.ceil(hours / 3));
-    return Array.from({ length: Math.floor(hours / every) + 1 }, (_h, i) => first.plus({ hours: i * every })).map((h) => ({
-      at: this.at()(h.toMillis()),
-      text: h.toFormat('HH:mm'),
-    }));
+    return Array.from({ length: Math.floor(hours / every) + 1 }, (_h, i) => first.plus({ hours: i * every }))
+      .map((h) => ({ at: this.at()(h.toMillis()), text: h.toFormat('HH:mm') }))
+      .filter((h) => h.at < LAST_LABEL);
   });
 
   protected readonly lines = computed((): Line[] => {
@@ -201,7 +202,12 @@ export class PourPage implements OnDestroy {
       sum = sum.add(v);
       return `L${x} ${before}L${x} ${y()}`;
     });
-    return { text: brief(sum, 4), steps: `M0 72${steps.join('')}L300 ${y()}L300 72Z` };
+    return {
+      text: brief(sum, 4),
+      steps: `M0 72${steps.join('')}L300 ${y()}L300 72Z`,
+      first: this.time(p.loadList[0]!.batchedAt),
+      last: this.time(p.loadList.at(-1)!.batchedAt),
+    };
   });
 
   /** The same thing from load to load, against its limits. */
