@@ -5,7 +5,7 @@ import { METHODS, MOST_ROWS, type AnyMethod, type Field, type Shape, unspell } f
 import { createPool } from 'mysql2/promise';
 import { pino } from 'pino';
 import { build } from '../packages/server/src/http/app.js';
-import { Live } from '../packages/server/src/live.js';
+import { hearing } from '../packages/server/src/changes.js';
 
 const ROUNDS = 3;
 const MOST_MS = 250;
@@ -81,7 +81,7 @@ const COUNT = Number(process.env['KM_REQUESTS'] ?? 20_000);
 async function listen(): Promise<{ server: Server; url: string }> {
   // No record is asked for: the database is never reached.
   const pool = createPool({ uri: 'mysql://nobody@127.0.0.1:9/none' });
-  const server = createServer(build({ pool, live: new Live(), log: pino({ level: 'silent' }) }));
+  const server = createServer(build({ pool, ...hearing(pool), log: pino({ level: 'silent' }) }));
   await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
   return { server, url: `http://127.0.0.1:${(server.address() as { port: number }).port}/api/v1/compute` };
 }

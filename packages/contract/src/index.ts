@@ -3,6 +3,7 @@ export { computeBody, inputsSchema, moment } from './inputs.js';
 export { fault, problem, type Fault, type Problem } from './problem.js';
 export {
   keep,
+  keptReading,
   keying,
   newCalibration,
   newEquipment,
@@ -17,6 +18,7 @@ export {
   newTest,
   newWater,
   type Amount,
+  type Around,
   type Equipment,
   type HistoryPoint,
   type Ingredient,
@@ -41,6 +43,7 @@ export {
   type Reading,
   type Revision,
   type Sample,
+  type Sheet,
   type SampleEvent,
   type SampleEventKind,
   type SampleSummary,
@@ -48,8 +51,11 @@ export {
   type Test,
   type WaterAddition,
 } from './resources.js';
+export { givenBy, givenByMix, happenedOn, loadView } from './views.js';
+export { dayIn } from './zone.js';
+export { newItem, voiding, type Item, type NewItem, type Voiding } from './items.js';
 export { batchOf, designMass, massOf, revisionAt, waterAdded } from './batch.js';
 export { compositeOf, compositeRemarks, samplingRule } from './composite.js';
 export { fillingOf, type Filling } from './filling.js';
 export { wholeOf, type Made, type Whole } from './whole.js';
-export { entriesOf, eventsOf, inForce, situation, type Entry, type Situation } from './situation.js';
+export { entriesOf, eventsOf, inForce, lastOf, situation, type Entry, type InForce, type Situation } from './situation.js';

@@ -4,10 +4,10 @@ import {
   KIT_KINDS,
   KIT_VALUES,
   limitFits,
+  MATERIAL_ROLES,
   PRACTICE_IDS,
   PROPERTY_IDS,
   propertyOf,
-  UNIT_IDS,
   unitLabel,
   unitsOf,
   type Evaluation,
@@ -19,16 +19,9 @@ import {
   type UnitId,
 } from '@keen-mortar/core';
 import * as z from 'zod';
-import { moment } from './inputs.js';
+import type { Item } from './items.js';
+import { day, id, instant, name, short, unit, written } from './parts.js';
 
-const id = z.uuid();
-/** As long as the columns that hold them. */
-const LONGEST_NAME = 120;
-const name = z.string().trim().min(1).max(LONGEST_NAME);
-const short = z.string().trim().min(1).max(40);
-const instant = moment;
-const day = z.iso.date().refine((text) => text >= '1900-01-01' && text < '2200-01-01', 'a day between 1900 and 2199');
-const unit = z.enum(UNIT_IDS as [UnitId, ...UnitId[]]);
 /** Decimal text: kept as written, since its last place decides how a value is compared with it. */
 const decimalText = z.string().regex(/^-?\d{1,12}(\.\d{1,10})?$/, 'a decimal number such as 5, 5.0 or 0.25');
 const positiveText = decimalText.refine((text) => Number(text) > 0, 'above zero');
@@ -43,11 +36,8 @@ const volumeQuantity = dimension(['L', 'm3', 'ft3', 'yd3']);
 const lengthQuantity = dimension(['mm', 'in']);
 const percent = decimalText.refine((text) => Number(text) >= 0 && Number(text) <= 50, 'between 0 and 50 %');
 
-export const materialRole = z.enum(['cement', 'cementitious', 'water', 'fine', 'coarse', 'admixture']);
+export const materialRole = z.enum(Object.keys(MATERIAL_ROLES) as [keyof typeof MATERIAL_ROLES, ...(keyof typeof MATERIAL_ROLES)[]]);
 export type MaterialRole = z.infer<typeof materialRole>;
-
-/** Every write carries the id that its maker gave it, so that it can be repeated safely, and who makes it. */
-const written = { id, by: id };
 
 export const newProject = z.strictObject({
   ...written,
@@ -197,19 +187,32 @@ export const newTest = z.strictObject({
   retestOf: id.nullable(),
 });
 
-export const keptReading = z.strictObject({
-  id,
-  field: z.string().max(60),
-  text: z.string().trim().min(1).max(40),
-  unit: z.string().refine(isUnit, 'a unit').nullable(),
-  at: instant,
-  supersedes: id.optional(),
-  reason: z.string().trim().min(3).max(400).optional(),
-});
+const LONGEST_FIGURE = 40;
+
+export const keptReading = z
+  .strictObject({
+    id,
+    /** Path of what was read: `full`, a row’s by the row’s id: `sieves.k3f.retained`. */
+    field: z.string().max(120),
+    /** Null strikes out what is there: a row, or a value that should not be. */
+    text: z.string().trim().min(1).max(200).nullable(),
+    unit: z.string().refine(isUnit, 'a unit').nullable(),
+    at: instant,
+    supersedes: id.optional(),
+    reason: z.string().trim().min(3).max(400).optional(),
+  })
+  // A figure is short; what is said in words may be longer.
+  .refine((r) => r.unit === null || (r.text ?? '').length <= LONGEST_FIGURE, {
+    error: `at most ${LONGEST_FIGURE} characters`,
+    path: ['text'],
+  });
+
+/** Readings of one keep: a pasted table of two hundred rows is one. */
+const MOST_KEPT = 2000;
 
 export const keep = z.strictObject({
   ...written,
-  readings: z.array(keptReading).min(1).max(60),
+  readings: z.array(keptReading).min(1).max(MOST_KEPT),
   /** What the page showed, by result: the person is told when the server reports another digit. */
   shown: z.record(z.string().max(40), z.string().max(60)).default({}),
 });
@@ -273,6 +276,8 @@ export interface Load extends Omit<NewLoad, 'by'> {
   readonly revisionId: string;
   readonly revision: number;
   readonly water: readonly WaterAddition[];
+  /** Made by mistake: it counts for nothing, and stays. */
+  readonly voided: boolean;
 }
 
 /** One mark on the pour's list: a property of the load and where it stands. */
@@ -293,6 +298,7 @@ export interface SampleSummary {
   readonly createdAt: string;
   readonly by: string;
   readonly marks: readonly Mark[];
+  readonly voided: boolean;
 }
 
 export interface PourDetail extends Pour {
@@ -308,13 +314,13 @@ export interface SampleEvent {
   readonly kind: SampleEventKind;
   readonly at: string;
   readonly part: string | null;
-  readonly by: string;
 }
 
 export interface Reading {
   readonly id: string;
   readonly field: string;
-  readonly text: string;
+  /** Null where it strikes out what was there. */
+  readonly text: string | null;
   readonly unit: UnitId | null;
   readonly by: string;
   readonly at: string;
@@ -331,6 +337,8 @@ export interface Kept {
   readonly inputs: Readonly<Record<string, unknown>>;
   readonly evaluation: Evaluation;
   readonly judged: readonly Judged[];
+  /** Why it was worked out again, where nobody kept a reading of the test itself. */
+  readonly cause: string | null;
   /** Everything worth saying about it, each with what to do next. */
   readonly guidance: readonly Told[];
 }
@@ -339,27 +347,48 @@ export interface Test extends Omit<NewTest, 'by' | 'variantReason'> {
   readonly by: string;
   readonly variantReason: string | null;
   readonly readings: readonly Reading[];
+  /** The equipment as it was when the test was started. */
+  readonly kit: Equipment | null;
   /** The newest evaluation; older ones stay in the table. */
   readonly kept: Kept | null;
 }
 
-export interface Sample {
-  readonly id: string;
-  readonly label: string;
-  readonly createdAt: string;
-  readonly by: string;
+/** What stands around the tests of an item: all that they are worked out from. */
+export interface Around {
   readonly project: Project;
-  readonly pour: Pour;
-  readonly mix: Omit<Mix, 'revisions'>;
-  readonly revision: Revision;
-  readonly load: Load;
+  /** The load that it was taken from, and the revision of the mix that was in force; null where there is none. */
+  readonly load: Load | null;
+  readonly revision: Revision | null;
   readonly specifications: readonly Specification[];
   readonly kit: readonly Equipment[];
   readonly sources: Sources;
   readonly events: readonly SampleEvent[];
   readonly tests: readonly Test[];
-  /** The same mix's newest results of each property, oldest first, this sample's left out. */
+  /** The newest results of each property of the same mix or source, oldest first, this item's left out. */
   readonly history: Readonly<Record<string, readonly HistoryPoint[]>>;
+}
+
+/** An item with everything around it that its sheet and its evaluations need. */
+export interface Sheet extends Around {
+  readonly item: Item;
+  /** What it lies in, the top first, and itself. */
+  readonly line: readonly Item[];
+  readonly children: readonly Item[];
+  /** What was keyed of it, and by whom. */
+  readonly entries: readonly Reading[];
+  readonly mix: Omit<Mix, 'revisions'> | null;
+}
+
+/** A sample of fresh concrete, as the sheet of a pour shows it. */
+export interface Sample extends Around {
+  readonly id: string;
+  readonly label: string;
+  readonly createdAt: string;
+  readonly by: string;
+  readonly pour: Pour;
+  readonly mix: Omit<Mix, 'revisions'>;
+  readonly revision: Revision;
+  readonly load: Load;
 }
 
 export interface HistoryPoint {
@@ -384,6 +413,10 @@ export interface KeepAnswer {
 
 export interface LiveMessage {
   readonly kind: 'changed' | 'keying' | 'hello';
+  /** Where the line can be taken up again. */
+  readonly seq?: string;
+  /** What of it has changed. */
+  readonly what?: string;
   readonly by?: string;
   readonly testId?: string;
   readonly method?: string;

@@ -1,4 +1,5 @@
 import {
+  assemble,
   inputsOf,
   kitMarks,
   say,
@@ -8,35 +9,42 @@ import {
   type Events,
   type How,
   type Field,
+  type EntryInForce,
   type Kit,
   type Remark,
+  type RowOrder,
   type Shape,
   type Sources,
-  type UnitId,
 } from '@keen-mortar/core';
 import { batchOf, waterSince } from './batch.js';
 import { compositeOf } from './composite.js';
-import type { Reading, Sample, Test } from './resources.js';
+import type { Around, Reading, Test } from './resources.js';
+import { dayIn } from './zone.js';
 
-type Known = Pick<Sample, 'events' | 'load' | 'revision' | 'sources' | 'kit' | 'tests'>;
-type Started = Pick<Test, 'method' | 'variant' | 'system' | 'startedAt' | 'equipmentId' | 'retestOf' | 'readings'>;
+type Known = Pick<Around, 'events' | 'load' | 'revision' | 'sources' | 'kit' | 'tests' | 'project'>;
+type Started = Pick<Test, 'method' | 'variant' | 'system' | 'startedAt' | 'equipmentId' | 'retestOf' | 'readings'> &
+  Partial<Pick<Test, 'kit'>>;
 
 /** One value that was read, as the page drafts it or the table keeps it. */
-export interface Entry {
-  readonly text: string;
-  readonly unit: UnitId | null;
-  readonly reading?: string;
-}
+export type Entry = EntryInForce;
 
 export interface Situation {
   readonly method: AnyMethod;
   readonly inputs: AnyInputs;
+  /** Which row of the record stands at which place of the inputs. */
+  readonly rows: RowOrder;
   readonly how: How;
 }
 
-/** The reading in force of each field: the last of its turns. Earlier ones stay in the list. */
-export function inForce(readings: readonly Reading[]): Map<string, Reading> {
-  return new Map(readings.map((reading) => [reading.field, reading]));
+/** What was kept last at each path, what strikes out as well. */
+export const lastOf = (readings: readonly Reading[]): Map<string, Reading> => new Map(readings.map((reading) => [reading.field, reading]));
+
+/** A reading that stands. */
+export type InForce = Reading & { readonly text: string };
+
+/** The reading in force of each field: the last of its turns, if it was not struck out. Earlier ones stay in the list. */
+export function inForce(readings: readonly Reading[]): Map<string, InForce> {
+  return new Map([...lastOf(readings)].filter((entry): entry is [string, InForce] => entry[1].text !== null));
 }
 
 const ms = (iso: string): number => Date.parse(iso);
@@ -44,7 +52,7 @@ const ms = (iso: string): number => Date.parse(iso);
 const isAside = (field: Field | undefined): boolean => field?.optional === true || field?.minor === true;
 
 /** When things happened, as the core's windows name them. */
-export function eventsOf(sample: Pick<Sample, 'events' | 'load'>, test?: Pick<Test, 'method' | 'startedAt' | 'readings'>): Events {
+export function eventsOf(sample: Pick<Around, 'events' | 'load'>, test?: Pick<Test, 'method' | 'startedAt' | 'readings'>): Events {
   const of = (kind: string): number[] => sample.events.filter((event) => event.kind === kind).map((event) => ms(event.at));
   const [portions, finished, molding, discharged] = ['portion', 'finished', 'molding', 'discharged'].map(of) as [
     number[],
@@ -56,10 +64,10 @@ export function eventsOf(sample: Pick<Sample, 'events' | 'load'>, test?: Pick<Te
   // a remark that is keyed later makes a test late.
   const fields = (test && methodById(test.method)?.fields) as Shape | undefined;
   const firsts = (test?.readings ?? [])
-    .filter((reading) => reading.supersedes === null && !isAside(fields?.[reading.field]))
+    .filter((reading) => reading.supersedes === null && !isAside(fields?.[reading.field.split('.')[0]!]))
     .map((reading) => ms(reading.at));
   return {
-    'load.batched': ms(sample.load.batchedAt),
+    ...(sample.load ? { 'load.batched': ms(sample.load.batchedAt) } : {}),
     ...(discharged.length > 0 ? { 'load.discharged': Math.min(...discharged) } : {}),
     ...(portions.length > 0 ? { 'sample.first-portion': Math.min(...portions), 'sample.final-portion': Math.max(...portions) } : {}),
     ...(finished.length > 0 ? { 'sample.finished': Math.min(...finished) } : {}),
@@ -77,14 +85,14 @@ export function eventsOf(sample: Pick<Sample, 'events' | 'load'>, test?: Pick<Te
 export function situation(sample: Known, test: Started, entries: ReadonlyMap<string, Entry>): Situation | null {
   const method = methodById(test.method);
   if (!method) return null;
-  const kit = sample.kit.find((k) => k.id === test.equipmentId);
+  // As it was when the test was started; of one that is being keyed, as it is.
+  const kit = test.kit ?? sample.kit.find((k) => k.id === test.equipmentId);
   const sources = sourcesFor(sample, test, kit);
-  const readings = Object.fromEntries(
-    [...entries].map(([field, { text, unit, reading }]) => [field, unit === null ? text : { text, unit, ...(reading ? { reading } : {}) }]),
-  );
+  const { inputs: readings, rows } = assemble(method.fields as Shape, entries);
   return {
     method,
     inputs: inputsOf(method, readings, sources),
+    rows,
     how: {
       variant: test.variant,
       system: test.system,
@@ -97,8 +105,8 @@ export function situation(sample: Known, test: Started, entries: ReadonlyMap<str
 
 /** What the record says for and against a test: its equipment, its sample, water that came later. */
 function onRecord(sample: Known, test: Started, method: AnyMethod, kit: Kit | undefined): Pick<How, 'marks' | 'voids' | 'notes'> {
-  const marks: Remark[] = kitMarks(kit, test.startedAt.slice(0, 10));
-  if (method.work?.on !== 'fresh') return { marks };
+  const marks: Remark[] = kitMarks(kit, dayIn(sample.project.timezone, test.startedAt));
+  if (method.work?.on !== 'fresh' || !sample.load) return { marks };
   const { validity } = compositeOf(sample.sources, test.system);
   const water = waterSince(sample.load, ms(test.startedAt));
   return {
@@ -112,11 +120,11 @@ function sourcesFor(sample: Known, test: Started, kit: Kit | undefined): Sources
   const before = sample.tests.find((t) => t.id === test.retestOf);
   const shape = before && inForce(before.readings).get('shape')?.text;
   // What was in the truck when it was tested.
-  const batch = batchOf(sample.load, sample.revision, ms(test.startedAt));
-  return { ...sample.sources, 'ticket.batch': batch, ...kit?.sources, ...(shape ? { 'retest.shape': shape } : {}) };
+  const batch = sample.load && sample.revision ? { 'ticket.batch': batchOf(sample.load, sample.revision, ms(test.startedAt)) } : {};
+  return { ...sample.sources, ...batch, ...kit?.sources, ...(shape ? { 'retest.shape': shape } : {}) };
 }
 
 /** Entries of a test's readings in force. */
 export function entriesOf(readings: readonly Reading[]): Map<string, Entry> {
-  return new Map([...inForce(readings)].map(([field, r]) => [field, { text: r.text, unit: r.unit, reading: r.id }]));
+  return new Map([...lastOf(readings)].map(([field, r]) => [field, { text: r.text, unit: r.unit, reading: r.id }]));
 }

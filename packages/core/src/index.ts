@@ -111,12 +111,35 @@ export {
   type Turn,
 } from './judgement/pairs.js';
 export { guidance, offerWords, type Told } from './judgement/guidance.js';
+export { standingOf, type OnRecord } from './judgement/standing.js';
 export { furtherThanD2s, oneSigma, PRECISION, type Precision } from './judgement/precision.js';
 export { fuse, inOrder, lateWords, left, SAMPLE_WINDOWS, truckWindow, USUAL_TRUCK_MINUTES, type Fuse, type Window } from './time/fuses.js';
 export { askedAs, fieldAt, inputsOf, keyedFields, usualInputs, type Readings, type Sources } from './record/sources.js';
 export { CALIBRATION, KIT_KINDS, KIT_VALUES, kitMarks, type Kit, type KitKind } from './record/kit.js';
 export { answerText, answerTexts, figureText, powerText } from './record/answer.js';
 export { spell, unspell, type Spelled } from './record/spelling.js';
+export {
+  assemble,
+  entryPath,
+  fieldOnPath,
+  firstRowId,
+  flatten,
+  isRowPath,
+  rowIdAt,
+  type EntryInForce,
+  type FlatEntry,
+  type RowOrder,
+} from './record/entries.js';
+export {
+  codeOf,
+  ITEM_KIND_IDS,
+  ITEM_KINDS,
+  MATERIAL_ROLES,
+  mayLieIn,
+  type ItemKind,
+  type ItemKindDefinition,
+  type Subject,
+} from './record/items.js';
 export { FRESH_TESTS } from './record/order.js';
 export {
   crossCheckAir,

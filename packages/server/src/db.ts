@@ -5,7 +5,7 @@ export type Cx = Pool | PoolConnection;
 
 /** A pool whose DATETIMEs are UTC and whose DATEs stay text. */
 export function connect(url: string): Pool {
-  return createPool({
+  const pool = createPool({
     uri: url,
     timezone: 'Z',
     dateStrings: ['DATE'],
@@ -15,6 +15,9 @@ export function connect(url: string): Pool {
     connectTimeout: 3000,
     charset: 'utf8mb4',
   });
+  // What a command has locked it reads as it is now, not as it was when its transaction began.
+  pool.on('connection', (cx) => void cx.query('SET SESSION TRANSACTION ISOLATION LEVEL READ COMMITTED'));
+  return pool;
 }
 
 /** A database that does not answer within this, ms, is away: frozen, or its disk is. */
@@ -81,10 +84,25 @@ export const isFull = (error: unknown): boolean =>
   FULL.has(String(codeOf(error))) || /errno: 28\b|No space left/i.test((error as Error | null)?.message ?? '');
 
 /** The database's own clock, UTC: the moment of every row. */
-export async function clockOf(cx: Cx): Promise<Date> {
-  return (await selectOne<{ now: Date }>(cx, 'SELECT UTC_TIMESTAMP(3) AS now'))!.now;
+export async function clockOf(cx: Cx, timeout?: number): Promise<Date> {
+  return (await select<{ now: Date }>(cx, 'SELECT UTC_TIMESTAMP(3) AS now', [], timeout))[0]!.now;
 }
 
 /** Two transactions met: the same work may simply be tried again. */
 export const isCollision = (error: unknown): boolean =>
   ['ER_LOCK_DEADLOCK', 'ER_LOCK_WAIT_TIMEOUT', 'ER_CHECKREAD'].includes(String(codeOf(error)));
+
+/** Adds rows of the same columns in one statement. */
+export async function insertAll(cx: Cx, table: string, rows: readonly Readonly<Record<string, unknown>>[]): Promise<void> {
+  if (rows.length === 0) return;
+  const columns = Object.keys(rows[0]!);
+  await cx.query({ sql: `INSERT INTO ${table} (${columns.join(', ')}) VALUES ?`, timeout: LONGEST_QUERY }, [
+    rows.map((row) => columns.map((column) => row[column])),
+  ]);
+}
+
+/** Changes what is derived; how many rows it changed. */
+export async function change(cx: Cx, sql: string, values: readonly unknown[]): Promise<ResultSetHeader> {
+  const [result] = await cx.query<ResultSetHeader>({ sql, timeout: LONGEST_QUERY }, [...values]);
+  return result;
+}

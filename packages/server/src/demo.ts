@@ -22,13 +22,13 @@ import { DateTime } from 'luxon';
 import type { Pool, PoolConnection } from 'mysql2/promise';
 import type * as z from 'zod';
 import { transaction } from './db.js';
-import { addCalibration, addEquipment } from './store/kit.js';
-import { addMix, addRevision } from './store/mixes.js';
-import { addLoad, addPour, addWater } from './store/pours.js';
-import { addPerson, addProject, countOf } from './store/projects.js';
-import { addSample, addSampleEvent } from './store/samples.js';
-import { addSpecification } from './store/specifications.js';
-import { addTest, keepReadings } from './store/tests.js';
+import type { Act } from './actor.js';
+import { amendItem, makeItem } from './commands/items.js';
+import { calibrate, makeEquipment, makeMix, makeProject, makeRevision, makeSpecification } from './commands/office.js';
+import { keepReadings, startTest } from './commands/tests.js';
+import { loadItem, pourItem, waterEntries } from './http/pours.js';
+import { happen, sampleItem } from './http/samples.js';
+import { countOf, insertPerson } from './store/projects.js';
 
 /** Files name things by readable keys; the tables want ids: the same key is always the same id. */
 export function idFor(key: string): string {
@@ -94,6 +94,8 @@ export async function loadDemo(
 
 class Loader {
   private by = '';
+  private projectId = '';
+  private writes = 0;
 
   constructor(
     private readonly cx: PoolConnection,
@@ -104,21 +106,29 @@ class Loader {
 
   async load(): Promise<void> {
     for (const person of await this.json<{ key: string; name: string; role: string }[]>('people')) {
-      await addPerson(this.cx, { id: idFor(person.key), name: person.name, role: person.role });
+      await insertPerson(this.cx, { id: idFor(person.key), name: person.name, role: person.role });
       this.by ||= idFor(person.key);
     }
     const project = await this.json<Raw>('project');
-    const projectId = idFor(String(project['key']));
-    await addProject(this.cx, this.parse(newProject, { ...without(project, 'key'), id: projectId, timezone: this.zone }));
+    const projectId = (this.projectId = idFor(String(project['key'])));
+    await makeProject(this.cx, this.act(), this.parse(newProject, { ...without(project, 'key'), id: projectId, timezone: this.zone }));
     for (const s of await this.json<(Raw & { key: string; limits: Raw[] })[]>('specifications')) {
       const limits = s.limits.map((l, i) => ({ ...l, id: idFor(`${s.key} limit ${i}`) }));
-      await addSpecification(this.cx, this.parse(newSpecification, { ...without(s, 'key'), id: idFor(s.key), projectId, limits }));
+      await makeSpecification(
+        this.cx,
+        this.act(),
+        this.parse(newSpecification, { ...without(s, 'key'), id: idFor(s.key), projectId, limits }),
+      );
     }
     await this.loadMixes(projectId);
     await this.loadKit(projectId);
     for (const p of await this.json<(Raw & { key: string; mix: string; on: number })[]>('pours')) {
       const on = DateTime.fromJSDate(this.now, { zone: this.zone }).plus({ days: p.on }).toISODate();
-      await addPour(this.cx, this.parse(newPour, { ...without(p, 'key', 'mix'), id: idFor(p.key), projectId, mixId: idFor(p.mix), on }));
+      await makeItem(
+        this.cx,
+        this.act(),
+        pourItem(this.parse(newPour, { ...without(p, 'key', 'mix'), id: idFor(p.key), projectId, mixId: idFor(p.mix), on })),
+      );
     }
     await this.loadTickets();
     for (const sample of await this.json<RawSample[]>('samples')) await this.loadSample(sample);
@@ -129,10 +139,14 @@ class Loader {
       (Raw & { key: string; specifications: string[]; revisions: (Raw & { from: string; number: number })[] })[]
     >('mixes')) {
       const { key, specifications, revisions, ...rest } = mix;
-      await addMix(this.cx, this.parse(newMix, { ...rest, id: idFor(key), projectId, specificationIds: specifications.map(idFor) }));
+      await makeMix(
+        this.cx,
+        this.act(),
+        this.parse(newMix, { ...rest, id: idFor(key), projectId, specificationIds: specifications.map(idFor) }),
+      );
       for (const { from, ...revision } of revisions) {
         const body = { ...revision, id: idFor(`${key} revision ${revision.number}`), effectiveFrom: this.at(from) };
-        await addRevision(this.cx, idFor(key), this.parse(newRevision, body));
+        await makeRevision(this.cx, this.act(), idFor(key), this.parse(newRevision, body));
       }
     }
   }
@@ -140,11 +154,12 @@ class Loader {
   private async loadKit(projectId: string): Promise<void> {
     for (const kit of await this.json<(Raw & { key: string; calibrations: { on: number; values: Raw[] }[] })[]>('kit')) {
       const { key, calibrations, ...rest } = kit;
-      await addEquipment(this.cx, this.parse(newEquipment, { ...rest, id: idFor(key), projectId }));
+      await makeEquipment(this.cx, this.act(), this.parse(newEquipment, { ...rest, id: idFor(key), projectId }));
       for (const [i, c] of calibrations.entries()) {
         const on = DateTime.fromJSDate(this.now, { zone: this.zone }).plus({ days: c.on }).toISODate();
-        await addCalibration(
+        await calibrate(
           this.cx,
+          this.act(),
           idFor(key),
           this.parse(newCalibration, { id: idFor(`${key} calibration ${i}`), on, values: c.values }),
         );
@@ -178,14 +193,11 @@ class Loader {
             ...(m['moisture'] ? { moisture: m['moisture'], absorption: m['absorption']! } : {}),
           })),
       };
-      await addLoad(this.cx, idFor(first['pour']!), this.parse(newLoad, body));
+      await makeItem(this.cx, this.act(), loadItem(this.projectId, idFor(first['pour']!), this.parse(newLoad, body)));
       for (const m of materials.filter((line) => line['role'] === 'water-added')) {
         const at = DateTime.fromISO(this.at(first['batched']!)).plus({ minutes: 20 }).toISO();
-        await addWater(
-          this.cx,
-          idFor(key),
-          this.parse(newWater, { id: idFor(`${key} water`), mass: { text: m['actual'], unit: m['unit'] }, at }),
-        );
+        const water = this.parse(newWater, { id: idFor(`${key} water`), mass: { text: m['actual'], unit: m['unit'] }, at });
+        await amendItem(this.cx, this.act(), idFor(key), waterEntries(water, this.now));
       }
     }
   }
@@ -193,16 +205,11 @@ class Loader {
   private async loadSample(sample: RawSample): Promise<void> {
     const by = idFor(sample.by);
     const [first, ...events] = sample.events;
-    await addSample(
-      this.cx,
-      this.parse(newSample, { id: idFor(sample.key), by, loadId: idFor(sample.load), firstPortionAt: this.at(first!.at) }),
-    );
+    const body = this.parse(newSample, { id: idFor(sample.key), by, loadId: idFor(sample.load), firstPortionAt: this.at(first!.at) });
+    await makeItem(this.cx, this.act(by), sampleItem(this.projectId, body));
     for (const [i, e] of events.entries()) {
-      await addSampleEvent(
-        this.cx,
-        idFor(sample.key),
-        this.parse(newSampleEvent, { ...e, id: idFor(`${sample.key} event ${i}`), by, at: this.at(e.at) }),
-      );
+      const event = this.parse(newSampleEvent, { ...e, id: idFor(`${sample.key} event ${i}`), by, at: this.at(e.at) });
+      await happen(this.cx, this.act(by, new Date(Date.parse(event.at))), idFor(sample.key), event);
     }
     for (const test of sample.tests) await this.loadTest(sample, test);
   }
@@ -219,7 +226,7 @@ class Loader {
       equipmentId: test.equipment === undefined ? null : idFor(test.equipment),
       retestOf: test.retestOf === undefined ? null : idFor(test.retestOf),
     };
-    await addTest(this.cx, idFor(sample.key), this.parse(newTest, body));
+    await startTest(this.cx, this.act(body.by), idFor(sample.key), this.parse(newTest, body));
     const current = new Map<string, string>();
     for (const [turn, k] of test.keeps.entries()) {
       const readings = k.readings.map(({ field, text, unit, at, reason, corrects }) => {
@@ -240,13 +247,14 @@ class Loader {
         .map((r) => r.at)
         .sort()
         .at(-1)!;
-      await keepReadings(
-        this.cx,
-        id,
-        this.parse(keep, { id: idFor(`${test.key} keep ${turn}`), by: idFor(k.by), readings }),
-        new Date(last),
-      );
+      const kept = this.parse(keep, { id: idFor(`${test.key} keep ${turn}`), by: idFor(k.by), readings });
+      await keepReadings(this.cx, this.act(idFor(k.by), new Date(last)), id, kept);
     }
+  }
+
+  /** A write of the scenario: by whoever, when it happened. */
+  private act(personId = this.by, now = this.now): Act {
+    return { personId, writeId: idFor(`write ${++this.writes}`), now };
   }
 
   private at(text: string): string {

@@ -13,8 +13,16 @@ const codeOf = (error: unknown): string => String((error as { code?: unknown }).
 /** Tables that the running account has no business in. */
 const NOT_FOR_RUNNING = new Set(['migration']);
 
+/** What is derived of the record: a command makes it again, and so may change it. Of an item only what follows from its entries. */
+const DERIVED: Readonly<Record<string, string>> = {
+  item: 'UPDATE (name, day, at, facts, voided, children, samples, outs, worst)',
+  counter: 'UPDATE',
+  standing: 'UPDATE, DELETE',
+  stood_on: 'UPDATE, DELETE',
+};
+
 /**
- * Gives the running account SELECT and INSERT on each table of the record, and on nothing else: what was
+ * Gives the running account SELECT and INSERT on each table of the record, on what is derived more, and on nothing else: what was
  * migrated is for the migrating account alone. On a server where that account may not grant, whoever
  * runs it has given the rights.
  */
@@ -28,7 +36,8 @@ export async function grantRunning(migrateUrl: string, runUrl: string): Promise<
     // Earlier versions gave it the whole database.
     await allowed(cx, `REVOKE INSERT ON \`${new URL(migrateUrl).pathname.slice(1)}\`.* FROM ${account}`);
     for (const { name } of rows as { name: string }[])
-      if (!NOT_FOR_RUNNING.has(name)) await allowed(cx, `GRANT SELECT, INSERT ON \`${name}\` TO ${account}`);
+      if (!NOT_FOR_RUNNING.has(name))
+        await allowed(cx, `GRANT SELECT, INSERT${DERIVED[name] ? `, ${DERIVED[name]}` : ''} ON \`${name}\` TO ${account}`);
   } finally {
     await cx.end();
   }

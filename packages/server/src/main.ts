@@ -4,7 +4,7 @@ import { configFrom } from './config.js';
 import { Computing } from './computing/computing.js';
 import { connect } from './db.js';
 import { build } from './http/app.js';
-import { Live } from './live.js';
+import { hearing } from './changes.js';
 
 const BEAT = 15_000;
 /** How long the database may take to say goodbye. */
@@ -15,9 +15,10 @@ const PATIENCE = 5_000;
 const config = configFrom(process.env);
 const log = pino({ level: config.log });
 const pool = connect(config.databaseUrl);
-const live = new Live();
+const { live, changes } = hearing(pool);
 const computing = new Computing();
-const server = createServer(build({ pool, live, log, computing, web: config.web, hosts: config.hosts, data: config.data }));
+const server = createServer(build({ pool, live, changes, log, computing, web: config.web, hosts: config.hosts, data: config.data }));
+changes.start();
 const beat = setInterval(() => live.beat(), BEAT);
 
 // Until people sign in, only this machine may talk to it.
@@ -40,6 +41,7 @@ function stop(signal: string): void {
   stopping = true;
   log.info({ signal }, 'stopping');
   clearInterval(beat);
+  changes.stop();
   live.close();
   const end = (): void => process.exit(0);
   // A database that is frozen answers no goodbye: the process ends all the same.

@@ -12,7 +12,7 @@ import { Computing } from '../src/computing/computing.js';
 import { connect, isAway, isFull, select } from '../src/db.js';
 import { idFor } from '../src/demo.js';
 import { build } from '../src/http/app.js';
-import { Live } from '../src/live.js';
+import { hearing } from '../src/changes.js';
 import { alone } from '../src/migrate.js';
 import { Harness, id, LOADED_AT, people, urls } from './harness.js';
 
@@ -182,7 +182,7 @@ describe('faults', () => {
         errno: 1,
       }),
     );
-    const server = createServer(build({ pool, live: new Live(), log }));
+    const server = createServer(build({ pool, ...hearing(pool), log }));
     await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
     const base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
     const { status } = await fetch(`${base}/api/v1/projects`);
@@ -196,7 +196,7 @@ describe('faults', () => {
     const pool = connect(urls.run);
     expect(isFull(Object.assign(new Error(), { code: 'ER_DISK_FULL' }))).toBeTrue();
     expect(isFull(Object.assign(new Error(), { code: 'ER_DUP_ENTRY' }))).toBeFalse();
-    const server = createServer(build({ pool, live: new Live(), log: pino({ level: 'silent' }), data: '/sys' }));
+    const server = createServer(build({ pool, ...hearing(pool), log: pino({ level: 'silent' }), data: '/sys' }));
     await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
     const { port } = server.address() as AddressInfo;
     const health = await fetch(`http://127.0.0.1:${port}/api/v1/health`);
@@ -234,7 +234,8 @@ describe('the page', () => {
     mkdirSync(web, { recursive: true });
     writeFileSync(join(web, 'index.html'), '<title>page</title>');
     writeFileSync(join(web, 'main-ABCDEFGH.js'), '1');
-    server = createServer(build({ pool: connect(urls.run), live: new Live(), log: pino({ level: 'silent' }), web }));
+    const pool = connect(urls.run);
+    server = createServer(build({ pool, ...hearing(pool), log: pino({ level: 'silent' }), web }));
     await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
     base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
   });

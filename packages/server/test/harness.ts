@@ -8,7 +8,8 @@ import { connect, select } from '../src/db.js';
 import { idFor, loadDemo } from '../src/demo.js';
 import { grantRunning } from '../src/grants.js';
 import { build } from '../src/http/app.js';
-import { Live } from '../src/live.js';
+import { hearing, type Changes } from '../src/changes.js';
+import type { Live } from '../src/live.js';
 import { migrate } from '../src/migrate.js';
 
 export const id = randomUUID;
@@ -38,13 +39,15 @@ export class Harness {
     readonly pool: Pool,
     private readonly server: Server,
     readonly live: Live,
+    private readonly changes: Changes,
   ) {}
 
   static async start(pool = connect(urls.run)): Promise<Harness> {
-    const live = new Live();
-    const server = createServer(build({ pool, live, log: pino({ level: 'silent' }) }));
+    const { live, changes } = hearing(pool);
+    changes.start();
+    const server = createServer(build({ pool, live, changes, log: pino({ level: 'silent' }) }));
     await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
-    return new Harness(pool, server, live);
+    return new Harness(pool, server, live, changes);
   }
 
   static async withDemo(): Promise<Harness> {
@@ -75,6 +78,7 @@ export class Harness {
   }
 
   async stop(): Promise<void> {
+    this.changes.stop();
     this.live.close();
     this.server.closeAllConnections();
     await new Promise((resolve) => this.server.close(resolve));

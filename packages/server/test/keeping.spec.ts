@@ -68,10 +68,10 @@ describe('keeping readings', () => {
 
   it('refuses an impossible reading whole: nothing is half-saved', async () => {
     const testId = await start('yield', 'exact', { equipmentId: idFor('measure-1') });
-    const before = await h.count('reading');
+    const before = await h.count('entry');
     const answer = await keep<Problem>(testId, [reading('full', '3.21', 'kg'), reading('empty', '19.31', 'kg')]);
     expect([answer.status, answer.body.errors?.[0]?.code, answer.body.errors?.[0]?.path]).toEqual([422, 'lighter-full', 'full']);
-    expect(await h.count('reading')).toBe(before);
+    expect(await h.count('entry')).toBe(before);
     expect(await h.count('evaluation', 'test_id = ?', [testId])).toBe(0);
   });
 
@@ -99,7 +99,7 @@ describe('keeping readings', () => {
     const answers = await Promise.all([keep<Problem>(testId, heap('204')), keep<Problem>(testId, heap('190'))]);
     expect(answers.map((a) => a.status).sort()).toEqual([201, 409]);
     expect(answers.find((a) => a.status === 409)?.body.code).toBe('already-read');
-    expect(await h.count('reading', 'test_id = ?', [testId])).toBe(3);
+    expect(await h.count('entry', 'owner_id = ?', [testId])).toBe(3);
   });
 
   it('keeps once what arrives twice', async () => {
@@ -107,7 +107,7 @@ describe('keeping readings', () => {
     const body = { id: id(), by, readings: heap('204'), shown: {} };
     const answers = await Promise.all([1, 2, 3].map(() => h.post<KeepAnswer>(`/tests/${testId}/readings`, body)));
     expect(answers.map((a) => [a.status, reported(a.body.test, 'slump')])).toEqual(Array(3).fill([201, '95']));
-    expect(await h.count('reading', 'test_id = ?', [testId])).toBe(3);
+    expect(await h.count('entry', 'owner_id = ?', [testId])).toBe(3);
   });
 
   it('refuses fields, units and repeats that are none', async () => {
@@ -180,7 +180,13 @@ describe('keeping readings', () => {
 
   it('leaves no way to change what was kept: the running account may only read and add', async () => {
     const cx = await createConnection(urls.run);
-    for (const sql of ['UPDATE reading SET value_text = "1"', 'DELETE FROM evaluation', 'DROP TABLE reading', 'CREATE TABLE x (y INT)']) {
+    for (const sql of [
+      'UPDATE entry SET value_text = "1"',
+      'UPDATE item SET code = "1"',
+      'DELETE FROM evaluation',
+      'DROP TABLE entry',
+      'CREATE TABLE x (y INT)',
+    ]) {
       await expectAsync(cx.query(sql))
         .withContext(sql)
         .toBeRejectedWithError(/denied/);

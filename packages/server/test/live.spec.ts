@@ -49,7 +49,7 @@ describe('open pages', () => {
       materials,
     });
     expect(await mine!.until('changed')).toContain('"kind":"changed"');
-    h.live.tell(`pour:${idFor('span-3')}`, { kind: 'keying' });
+    h.live.tell(idFor('span-3'), { kind: 'keying' });
     expect(await other!.until('keying')).not.toContain('changed');
     await Promise.all([mine!.close(), other!.close()]);
   });
@@ -76,7 +76,7 @@ describe('open pages', () => {
   });
 
   it('that do not read are let go instead of filling the memory, and nobody else is', async () => {
-    const topic = `pour:${idFor('span-3')}`;
+    const topic = idFor('span-3');
     const reads = await Listener.at(`${h.base}/pours/${idFor('span-3')}/live`);
     // A line that is opened, and never read again.
     const { port } = new URL(h.base);

@@ -1,21 +1,30 @@
-import { marksOf, type StandingRow } from '../src/store/pours.js';
+import { marksOf } from '../src/queries/pours.js';
+import type { Standing } from '../src/store/standing.js';
 
-const row = (state: StandingRow['state'], reported: string, validity = 'valid'): StandingRow => ({
-  sample_id: 's',
-  method: 'slump',
-  result: 'slump',
-  result_state: 'given',
-  reported_text: reported,
-  unit: 'mm',
-  validity,
-  state,
-});
+describe('marks of a load', () => {
+  const of = (result: string, state: Standing['state'], more: Partial<Standing> = {}): Standing => ({
+    itemId: 'i',
+    testId: 't',
+    result,
+    subjectId: null,
+    property: result,
+    method: 'yield',
+    at: new Date(0),
+    unit: 'kg/m3',
+    reported: '2280',
+    validity: 'valid',
+    state,
+    ...more,
+  });
 
-describe('the marks of a load', () => {
-  it('show value and state of one and the same test: the newest of those that stand worst', () => {
-    const shown = (...rows: StandingRow[]) => marksOf(rows).map((m) => [m.method, m.state, m.reported]);
-    expect(shown(row('within', '95'), row('out', '160'))).toEqual([['slump', 'out', '160']]);
-    expect(shown(row('out', '155'), row('out', '160'), row('within', '100'))).toEqual([['slump', 'out', '160']]);
-    expect(shown(row('within', '95'), row('within', '100'))).toEqual([['slump', 'within', '100']]);
+  it('stand in the order of the work, one for each test that stands by itself', () => {
+    const slump = (testId: string, reported: string, state: Standing['state'], at: number) =>
+      of('slump', state, { method: 'slump', unit: 'mm', testId, reported, at: new Date(at) });
+    const marks = marksOf([of('density', 'out'), slump('b', '140', 'out', 2), slump('a', '100', 'within', 1)]);
+    expect(marks.map((m) => [m.label, m.reported, m.state])).toEqual([
+      ['Slump', '100', 'within'],
+      ['Slump', '140', 'out'],
+      ['Density', '2280', 'out'],
+    ]);
   });
 });

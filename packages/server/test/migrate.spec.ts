@@ -22,9 +22,9 @@ describe('migrations', () => {
 
   it('refuse data of a newer program, and files that were changed after they were applied', async () => {
     const folder = await mkdtemp(join(tmpdir(), 'km-migrations-'));
-    await expectAsync(migrate(urls.empty, folder)).toBeRejectedWithError(NewerData, /0001-slice\.sql/);
+    await expectAsync(migrate(urls.empty, folder)).toBeRejectedWithError(NewerData, /0001-record\.sql/);
     for (const file of await readdir(OWN)) await copyFile(join(OWN, file), join(folder, file));
-    await writeFile(join(folder, '0001-slice.sql'), '-- another text');
+    await writeFile(join(folder, '0001-record.sql'), '-- another text');
     await expectAsync(migrate(urls.empty, folder)).toBeRejectedWithError(ChangedMigration);
     await rm(folder, { recursive: true });
   });

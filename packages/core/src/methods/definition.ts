@@ -5,6 +5,7 @@ import type { Dimension, System, UnitId } from '../units/units.js';
 import type { Calc } from './calc.js';
 import type { List } from './lists.js';
 import type { Code, Params } from '../problems.js';
+import type { ItemKind } from '../record/items.js';
 import type { KitKind } from '../record/kit.js';
 import type { Spelled } from '../record/spelling.js';
 import type { PracticeId } from './practices.js';
@@ -25,7 +26,9 @@ export type Source =
   | 'mix.correction'
   | 'retest.shape'
   | 'sample.portions'
-  | 'sample.finished';
+  | 'sample.finished'
+  | 'specimens.made'
+  | 'prisms.gauge';
 
 /** Bounds of a reading, each end in its own unit as the method prints it; inclusive unless `above`. */
 export interface Range {
@@ -270,6 +273,8 @@ export interface Method<S extends Shape = Shape, P extends Parameters = Paramete
   readonly steps: readonly Step<P>[];
   /** Equipment that must be picked, because its calibration or its size enters the result. */
   readonly kit?: KitKind;
+  /** Kinds of item on which it is made and kept; none: a computation that leaves no record. */
+  readonly on?: readonly ItemKind[];
   /** Where it stands among the tests of a kind of sample, in the order of the work. */
   readonly work?: { readonly on: 'fresh'; readonly order: number; readonly aggregate?: 'normal' | 'porous' };
   /** What a form shows when nothing is keyed yet: from the demonstration scenario, in SI, with the readings of every variant. */

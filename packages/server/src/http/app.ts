@@ -7,6 +7,7 @@ import type { Pool } from 'mysql2/promise';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import { isAway, isFull } from '../db.js';
+import type { Changes } from '../changes.js';
 import type { Live } from '../live.js';
 import { Refused } from '../problems.js';
 import { Computing } from '../computing/computing.js';
@@ -17,11 +18,13 @@ import { liveRoutes } from './live.js';
 import { mixRoutes } from './mixes.js';
 import { pourRoutes } from './pours.js';
 import { projectRoutes } from './projects.js';
+import { itemRoutes } from './items.js';
 import { sampleRoutes } from './samples.js';
 
 export interface Parts {
   readonly pool: Pool;
   readonly live: Live;
+  readonly changes: Changes;
   readonly log: Logger;
   /** Where big computations run; its own where none is given. */
   readonly computing?: Computing;
@@ -67,6 +70,7 @@ export function build(parts: Parts): Express {
     kitRoutes(parts),
     pourRoutes(parts),
     sampleRoutes(parts),
+    itemRoutes(parts),
     computeRoutes(parts.computing ?? new Computing()),
     liveRoutes(parts),
   );

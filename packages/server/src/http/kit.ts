@@ -1,28 +1,39 @@
 import { newCalibration, newEquipment } from '@keen-mortar/contract';
 import { Router } from 'express';
-import { addCalibration, addEquipment, equipment, equipmentOf } from '../store/kit.js';
-import { writeOnce } from '../store/write.js';
+import { dayIn } from '@keen-mortar/contract';
+import { calibrate, makeEquipment } from '../commands/office.js';
+import { clockOf } from '../db.js';
+import { equipment, equipmentOf } from '../store/kit.js';
+import { projectOf } from '../store/projects.js';
 import type { Parts } from './app.js';
-import { bodyOf, idOf, pageOf, projectIdOf } from './requests.js';
+import { idOf, pageOf, projectIdOf } from './requests.js';
+import { write } from './writing.js';
 
-export function kitRoutes({ pool }: Parts): Router {
+export function kitRoutes(parts: Parts): Router {
+  const { pool } = parts;
   const routes = Router();
+  /** It is kit of a project: what is in force there today. */
+  const today = async (projectId: string) => dayIn((await projectOf(pool, projectId)).timezone, (await clockOf(pool)).toISOString());
+  const one = async (id: string) => {
+    const { projectId } = await equipmentOf(pool, id, '1900-01-01');
+    return equipmentOf(pool, id, await today(projectId));
+  };
   routes.get('/equipment', async (req, res) => {
     const { offset, limit } = pageOf(req);
-    res.json(await equipment(pool, projectIdOf(req), offset, limit));
+    const projectId = projectIdOf(req);
+    res.json(await equipment(pool, projectId, await today(projectId), offset, limit));
   });
   routes.get('/equipment/:id', async (req, res) => {
-    res.json(await equipmentOf(pool, idOf(req)));
+    res.json(await one(idOf(req)));
   });
   routes.post('/equipment', async (req, res) => {
-    const body = bodyOf(newEquipment, req);
-    await writeOnce(pool, 'equipment', body, (cx) => addEquipment(cx, body));
-    res.status(201).json(await equipmentOf(pool, body.id));
+    const { body } = await write(parts, req, 'equipment', newEquipment, null, makeEquipment);
+    res.status(201).json(await one(body.id));
   });
   routes.post('/equipment/:id/calibrations', async (req, res) => {
-    const [id, body] = [idOf(req), bodyOf(newCalibration, req)];
-    await writeOnce(pool, 'calibration', body, (cx) => addCalibration(cx, id, body));
-    res.status(201).json(await equipmentOf(pool, id));
+    const id = idOf(req);
+    await write(parts, req, 'calibration', newCalibration, id, (cx, act, body) => calibrate(cx, act, id, body));
+    res.status(201).json(await one(id));
   });
   return routes;
 }

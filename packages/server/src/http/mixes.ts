@@ -1,11 +1,13 @@
 import { newMix, newRevision } from '@keen-mortar/contract';
 import { Router } from 'express';
-import { addMix, addRevision, mixes, mixOf } from '../store/mixes.js';
-import { writeOnce } from '../store/write.js';
+import { makeMix, makeRevision } from '../commands/office.js';
+import { mixes, mixOf } from '../store/mixes.js';
 import type { Parts } from './app.js';
-import { bodyOf, idOf, pageOf, projectIdOf } from './requests.js';
+import { idOf, pageOf, projectIdOf } from './requests.js';
+import { write } from './writing.js';
 
-export function mixRoutes({ pool }: Parts): Router {
+export function mixRoutes(parts: Parts): Router {
+  const { pool } = parts;
   const routes = Router();
   routes.get('/mixes', async (req, res) => {
     const { offset, limit } = pageOf(req);
@@ -15,13 +17,12 @@ export function mixRoutes({ pool }: Parts): Router {
     res.json(await mixOf(pool, idOf(req)));
   });
   routes.post('/mixes', async (req, res) => {
-    const body = bodyOf(newMix, req);
-    await writeOnce(pool, 'mix', body, (cx) => addMix(cx, body));
+    const { body } = await write(parts, req, 'mix', newMix, null, makeMix);
     res.status(201).json(await mixOf(pool, body.id));
   });
   routes.post('/mixes/:id/revisions', async (req, res) => {
-    const [id, body] = [idOf(req), bodyOf(newRevision, req)];
-    await writeOnce(pool, 'revision', body, (cx) => addRevision(cx, id, body));
+    const id = idOf(req);
+    await write(parts, req, 'revision', newRevision, id, (cx, act, body) => makeRevision(cx, act, id, body));
     res.status(201).json(await mixOf(pool, id));
   });
   return routes;

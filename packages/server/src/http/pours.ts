@@ -1,12 +1,58 @@
-import { newLoad, newPour, newWater } from '@keen-mortar/contract';
+import { newLoad, newPour, newWater, type NewItem } from '@keen-mortar/contract';
+import { rowIdAt, type AnyInputs } from '@keen-mortar/core';
+import { randomUUID } from 'node:crypto';
 import { Router } from 'express';
-import { select } from '../db.js';
-import { addLoad, addPour, addWater, loadOf, loads, pourDetail, pours } from '../store/pours.js';
-import { writeOnce } from '../store/write.js';
+import { amendItem, makeItem } from '../commands/items.js';
+import { loadOf, loads, pourDetail, pours } from '../queries/pours.js';
+import { itemOf } from '../store/items.js';
 import type { Parts } from './app.js';
-import { bodyOf, idOf, pageOf, projectIdOf } from './requests.js';
+import { idOf, pageOf, projectIdOf } from './requests.js';
+import { write } from './writing.js';
 
-export function pourRoutes({ pool, live }: Parts): Router {
+/** A ticket as the facts of a load. */
+export const loadItem = (projectId: string, pourId: string, { id, by, number, materials, batchedAt, ...rest }: NewLoadBody): NewItem => ({
+  id,
+  by,
+  kind: 'load',
+  projectId,
+  parentId: pourId,
+  number,
+  facts: {
+    ...rest,
+    batchedAt,
+    materials: materials.map((m) => ({
+      name: m.name,
+      role: m.role,
+      target: m.target === undefined ? null : { text: m.target, unit: m.unit },
+      actual: { text: m.actual, unit: m.unit },
+      moisture: m.moisture === undefined ? null : { text: m.moisture, unit: '%' },
+      absorption: m.absorption === undefined ? null : { text: m.absorption, unit: '%' },
+    })),
+  } as AnyInputs,
+});
+type NewLoadBody = ReturnType<typeof newLoad.parse>;
+
+export const pourItem = ({ mixId, element, planned, ...rest }: ReturnType<typeof newPour.parse>): NewItem => ({
+  ...rest,
+  kind: 'pour',
+  parentId: null,
+  subjectId: mixId,
+  facts: { element, planned } as AnyInputs,
+});
+
+/** Water added on site, as a row of what is known of the load. */
+export function waterEntries({ id, mass, at }: ReturnType<typeof newWater.parse>, now: Date) {
+  const row = `water.${rowIdAt(now.getTime(), id)}`;
+  return {
+    readings: [
+      { id, field: `${row}.mass`, text: mass.text, unit: mass.unit, at },
+      { id: randomUUID(), field: `${row}.at`, text: at, unit: null, at },
+    ],
+  };
+}
+
+export function pourRoutes(parts: Parts): Router {
+  const { pool } = parts;
   const routes = Router();
   routes.get('/pours', async (req, res) => {
     const { offset, limit } = pageOf(req);
@@ -16,8 +62,7 @@ export function pourRoutes({ pool, live }: Parts): Router {
     res.json(await pourDetail(pool, idOf(req)));
   });
   routes.post('/pours', async (req, res) => {
-    const body = bodyOf(newPour, req);
-    await writeOnce(pool, 'pour', body, (cx) => addPour(cx, body));
+    const { body } = await write(parts, req, 'pour', newPour, null, (cx, act, pour) => makeItem(cx, act, pourItem(pour)));
     res.status(201).json(await pourDetail(pool, body.id));
   });
   routes.get('/pours/:id/loads', async (req, res) => {
@@ -25,22 +70,23 @@ export function pourRoutes({ pool, live }: Parts): Router {
     res.json(await loads(pool, idOf(req), offset, limit));
   });
   routes.post('/pours/:id/loads', async (req, res) => {
-    const [id, body] = [idOf(req), bodyOf(newLoad, req)];
-    await writeOnce(pool, 'load', body, (cx) => addLoad(cx, id, body));
-    live.tell(`pour:${id}`, { kind: 'changed' });
+    const pourId = idOf(req);
+    const { body } = await write(parts, req, 'load', newLoad, pourId, async (cx, act, load) => {
+      const { projectId } = await itemOf(cx, pourId, 'pour');
+      await makeItem(cx, act, loadItem(projectId, pourId, load));
+    });
     res.status(201).json(await loadOf(pool, body.id));
   });
   routes.get('/loads/:id', async (req, res) => {
     res.json(await loadOf(pool, idOf(req)));
   });
   routes.post('/loads/:id/water', async (req, res) => {
-    const [id, body] = [idOf(req), bodyOf(newWater, req)];
-    await writeOnce(pool, 'water', body, (cx) => addWater(cx, id, body));
-    const load = await loadOf(pool, id);
-    live.tell(`pour:${load.pourId}`, { kind: 'changed' });
-    for (const { id: sample } of await select<{ id: string }>(pool, 'SELECT id FROM sample WHERE load_id = ?', [id]))
-      live.tell(`sample:${sample}`, { kind: 'changed' });
-    res.status(201).json(load);
+    const id = idOf(req);
+    await write(parts, req, 'water', newWater, id, async (cx, act, water) => {
+      await itemOf(cx, id, 'load');
+      await amendItem(cx, act, id, waterEntries(water, act.now));
+    });
+    res.status(201).json(await loadOf(pool, id));
   });
   return routes;
 }

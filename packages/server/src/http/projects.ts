@@ -1,13 +1,14 @@
 import { newProject, newSpecification } from '@keen-mortar/contract';
 import { statfs } from 'node:fs/promises';
 import { Router } from 'express';
-import { select } from '../db.js';
+import { clockOf } from '../db.js';
 import { Refused } from '../problems.js';
-import { addProject, people, projectOf, projects } from '../store/projects.js';
-import { addSpecification, specifications } from '../store/specifications.js';
-import { writeOnce } from '../store/write.js';
+import { makeProject, makeSpecification } from '../commands/office.js';
+import { people, projectOf, projects } from '../store/projects.js';
+import { specifications } from '../store/specifications.js';
 import type { Parts } from './app.js';
-import { bodyOf, idOf, pageOf, projectIdOf } from './requests.js';
+import { idOf, pageOf, projectIdOf } from './requests.js';
+import { write } from './writing.js';
 
 const HEALTH_WAIT = 2000;
 
@@ -18,15 +19,16 @@ async function freeMegabytes(folder: string): Promise<number> {
   return (bavail * bsize) / 1e6;
 }
 
-export function projectRoutes({ pool, data, now = () => new Date() }: Parts): Router {
+export function projectRoutes(parts: Parts): Router {
+  const { pool, data } = parts;
   const routes = Router();
 
   /** Asks the database itself: a server without it is not well. */
   routes.get('/health', async (_req, res) => {
     if (data !== undefined && (await freeMegabytes(data)) < LEAST_FREE_MB)
       throw new Refused('disk-full', `Less than ${LEAST_FREE_MB} MB are free under the database.`);
-    await select(pool, 'SELECT 1', [], HEALTH_WAIT);
-    res.json({ status: 'ok', now: now().toISOString() });
+    const now = await clockOf(pool, HEALTH_WAIT);
+    res.json({ status: 'ok', now: now.toISOString() });
   });
 
   routes.get('/people', async (_req, res) => {
@@ -42,8 +44,7 @@ export function projectRoutes({ pool, data, now = () => new Date() }: Parts): Ro
     res.json(await projectOf(pool, idOf(req)));
   });
   routes.post('/projects', async (req, res) => {
-    const body = bodyOf(newProject, req);
-    await writeOnce(pool, 'project', body, (cx) => addProject(cx, body));
+    const { body } = await write(parts, req, 'project', newProject, null, makeProject);
     res.status(201).json(await projectOf(pool, body.id));
   });
 
@@ -52,8 +53,7 @@ export function projectRoutes({ pool, data, now = () => new Date() }: Parts): Ro
     res.json(await specifications(pool, projectIdOf(req), offset, limit));
   });
   routes.post('/specifications', async (req, res) => {
-    const body = bodyOf(newSpecification, req);
-    await writeOnce(pool, 'specification', body, (cx) => addSpecification(cx, body));
+    const { body } = await write(parts, req, 'specification', newSpecification, null, makeSpecification);
     res.status(201).json({ ...body, by: undefined });
   });
 

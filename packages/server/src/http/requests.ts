@@ -9,7 +9,10 @@ export function bodyOf<T>(schema: z.ZodType<T>, req: Request): T {
   return parsed.data;
 }
 
-const uuid = z.uuid();
+/** The body as it was sent, before anything was filled in. */
+export const rawOf = (req: Request): unknown => req.body ?? {};
+
+const uuid = z.uuid().transform((text) => text.toLowerCase());
 
 export function idOf(req: Request, name = 'id'): string {
   const parsed = uuid.safeParse(req.params[name]);

@@ -1,53 +1,97 @@
-import { keep, keying, newSample, newSampleEvent, newTest } from '@keen-mortar/contract';
+import { keep, keying, newSample, newSampleEvent, newTest, type KeepAnswer, type NewItem } from '@keen-mortar/contract';
+import { rowIdAt, type AnyInputs } from '@keen-mortar/core';
+import { randomUUID } from 'node:crypto';
 import { Router } from 'express';
+import type { PoolConnection } from 'mysql2/promise';
+import type { Act } from '../actor.js';
+import { amendItem, makeItem } from '../commands/items.js';
+import { differing, keepReadings, startTest } from '../commands/tests.js';
 import { clockOf } from '../db.js';
-import { addSample, addSampleEvent, sampleOf } from '../store/samples.js';
-import { addTest, answerOf, keepReadings, sampleIdOfTest, testOf } from '../store/tests.js';
-import { writeOnce } from '../store/write.js';
+import { Refused } from '../problems.js';
+import { sampleOf } from '../queries/sheets.js';
+import { testOf } from '../queries/tests.js';
+import { itemOf, lineOf } from '../store/items.js';
 import type { Parts } from './app.js';
-import { bodyOf, idOf } from './requests.js';
+import { idOf, bodyOf } from './requests.js';
+import { write } from './writing.js';
 
-export function sampleRoutes({ pool, live, now }: Parts): Router {
+export const sampleItem = (projectId: string, { id, by, loadId, firstPortionAt }: ReturnType<typeof newSample.parse>): NewItem => ({
+  id,
+  by,
+  kind: 'sample',
+  projectId,
+  parentId: loadId,
+  facts: { portions: [{ at: firstPortionAt, part: 'middle' }] } as AnyInputs,
+});
+
+/** What happened to a sample, as what is known of it or of its load. */
+export async function happen(
+  cx: PoolConnection,
+  act: Act,
+  sampleId: string,
+  { id, kind, at, part }: ReturnType<typeof newSampleEvent.parse>,
+): Promise<void> {
+  const line = await lineOf(cx, sampleId);
+  const [sample, load] = [line.at(-1)!, line.at(-2)!];
+  const facts = sample.facts as Readonly<Record<string, unknown>>;
+  if (facts['finished'] !== undefined && (kind === 'portion' || kind === 'finished'))
+    throw new Refused('already-exists', 'The composite is finished already.');
+  const reading = (field: string, text: string) => ({ id: randomUUID(), field, text, unit: null, at });
+  if (kind === 'portion') {
+    const row = `portions.${rowIdAt(act.now.getTime(), id)}`;
+    await amendItem(cx, act, sampleId, { readings: [reading(`${row}.at`, at), ...(part ? [reading(`${row}.part`, part)] : [])] });
+    return;
+  }
+  const owner = kind === 'discharged' ? load : sample;
+  if ((owner.facts as Readonly<Record<string, unknown>>)[kind] !== undefined)
+    throw new Refused('already-exists', 'That has its time already.');
+  await amendItem(cx, act, owner.id, { readings: [{ ...reading(kind, at), id }] });
+}
+
+export function sampleRoutes(parts: Parts): Router {
+  const { pool, live } = parts;
   const routes = Router();
-  const changed = async (sampleId: string) => {
-    live.tell(`sample:${sampleId}`, { kind: 'changed' });
-    live.tell(`pour:${(await sampleOf(pool, sampleId)).pour.id}`, { kind: 'changed' });
-  };
+  const answer = async (id: string) => sampleOf(pool, id, await clockOf(pool));
 
   routes.post('/samples', async (req, res) => {
-    const body = bodyOf(newSample, req);
-    await writeOnce(pool, 'sample', body, (cx) => addSample(cx, body));
-    await changed(body.id);
-    res.status(201).json(await sampleOf(pool, body.id));
+    const { body } = await write(parts, req, 'sample', newSample, null, async (cx, act, sample) => {
+      const { projectId } = await itemOf(cx, sample.loadId, 'load');
+      await makeItem(cx, act, sampleItem(projectId, sample));
+    });
+    res.status(201).json(await answer(body.id));
   });
   routes.get('/samples/:id', async (req, res) => {
-    res.json(await sampleOf(pool, idOf(req)));
+    res.json(await answer(idOf(req)));
   });
   routes.post('/samples/:id/events', async (req, res) => {
-    const [id, body] = [idOf(req), bodyOf(newSampleEvent, req)];
-    await writeOnce(pool, 'sample-event', body, (cx) => addSampleEvent(cx, id, body));
-    await changed(id);
-    res.status(201).json(await sampleOf(pool, id));
+    const id = idOf(req);
+    await write(parts, req, 'sample-event', newSampleEvent, id, async (cx, act, event) => {
+      await itemOf(cx, id, 'sample');
+      await happen(cx, act, id, event);
+    });
+    res.status(201).json(await answer(id));
   });
-  routes.post('/samples/:id/keying', (req, res) => {
-    const [id, body] = [idOf(req), bodyOf(keying, req)];
-    live.tell(`sample:${id}`, { kind: 'keying', ...body });
-    res.status(204).end();
-  });
-  routes.post('/samples/:id/tests', async (req, res) => {
-    const [id, body] = [idOf(req), bodyOf(newTest, req)];
-    await writeOnce(pool, 'test', body, (cx) => addTest(cx, id, body));
-    await changed(id);
-    res.status(201).json(await testOf(pool, body.id));
-  });
+  for (const of of ['samples', 'items'] as const) {
+    routes.post(`/${of}/:id/keying`, (req, res) => {
+      const [id, body] = [idOf(req), bodyOf(keying, req)];
+      live.tell(id, { kind: 'keying', ...body });
+      res.status(204).end();
+    });
+    routes.post(`/${of}/:id/tests`, async (req, res) => {
+      const id = idOf(req);
+      const { body, done } = await write(parts, req, 'test', newTest, id, (cx, act, test) => startTest(cx, act, id, test));
+      res.status(201).json(done ?? (await testOf(pool, body.id)));
+    });
+  }
   routes.get('/tests/:id', async (req, res) => {
     res.json(await testOf(pool, idOf(req)));
   });
   routes.post('/tests/:id/readings', async (req, res) => {
-    const [id, body] = [idOf(req), bodyOf(keep, req)];
-    await writeOnce(pool, 'keep', body, async (cx) => keepReadings(cx, id, body, now ? now() : await clockOf(cx)));
-    await changed(await sampleIdOfTest(pool, id));
-    res.status(201).json(answerOf(await testOf(pool, id), body.shown));
+    const id = idOf(req);
+    const { body, done } = await write(parts, req, 'keep', keep, id, (cx, act, kept) => keepReadings(cx, act, id, kept));
+    if (done) return void res.status(201).json(done);
+    const test = await testOf(pool, id);
+    res.status(201).json({ test, differs: differing(test, body.shown) } satisfies KeepAnswer);
   });
   return routes;
 }

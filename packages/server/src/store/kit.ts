@@ -1,11 +1,11 @@
 import type { Equipment, newCalibration, newEquipment, Page } from '@keen-mortar/contract';
-import { CALIBRATION, type KitKind, type Source, type UnitId } from '@keen-mortar/core';
+import { CALIBRATION, type KitKind, type Source, type Sources, type UnitId } from '@keen-mortar/core';
 import { DateTime } from 'luxon';
 import type { PoolConnection } from 'mysql2/promise';
 import type * as z from 'zod';
-import { insert, select, selectOne, type Cx } from '../db.js';
+import { insert, insertAll, select, selectOne, type Cx } from '../db.js';
 import { notFound } from '../problems.js';
-import { countOf, personOf, projectOf } from './projects.js';
+import { countOf } from './projects.js';
 
 interface EquipmentRow {
   id: string;
@@ -33,75 +33,141 @@ function until(kind: KitKind, on: string): string | null {
   return months === null ? null : DateTime.fromISO(on, { zone: 'utc' }).plus({ months }).toISODate();
 }
 
-async function complete(cx: Cx, rows: readonly EquipmentRow[]): Promise<Equipment[]> {
+/** Calibrations with what each found. */
+async function calibrationsWhere(cx: Cx, where: string, values: readonly unknown[]): Promise<(CalibrationRow & { sources: Sources })[]> {
+  const rows = await select<CalibrationRow & ValueRow & { item: Source | null }>(
+    cx,
+    `SELECT c.id, c.equipment_id, c.calibrated_on, v.item, v.value_text, v.unit
+     FROM calibration c LEFT JOIN calibration_value v ON v.calibration_id = c.id WHERE ${where} ORDER BY c.calibrated_on, c.id`,
+    values,
+  );
+  const found = new Map<string, CalibrationRow & { sources: Record<string, unknown> }>();
+  for (const row of rows) {
+    const c = found.get(row.id) ?? { id: row.id, equipment_id: row.equipment_id, calibrated_on: row.calibrated_on, sources: {} };
+    if (row.item !== null) c.sources[row.item] = { text: row.value_text, unit: row.unit };
+    found.set(row.id, c);
+  }
+  return [...found.values()];
+}
+
+const ownValues = (cx: Cx, rows: readonly EquipmentRow[]): Promise<ValueRow[]> =>
+  rows.length === 0
+    ? Promise.resolve([])
+    : select<ValueRow>(cx, 'SELECT equipment_id AS owner, item, value_text, unit FROM equipment_value WHERE equipment_id IN (?)', [
+        rows.map((row) => row.id),
+      ]);
+
+const equipmentFrom = (
+  row: EquipmentRow,
+  values: readonly ValueRow[],
+  calibration: (CalibrationRow & { sources: Sources }) | undefined,
+): Equipment => ({
+  id: row.id,
+  projectId: row.project_id,
+  kind: row.kind,
+  name: row.name,
+  calibratedOn: calibration?.calibrated_on ?? null,
+  until: calibration ? until(row.kind, calibration.calibrated_on) : null,
+  sources: {
+    ...Object.fromEntries(values.filter((v) => v.owner === row.id).map((v) => [v.item, { text: v.value_text, unit: v.unit }])),
+    ...calibration?.sources,
+  },
+});
+
+/** With the calibration of each that is in force on a day. */
+async function complete(cx: Cx, rows: readonly EquipmentRow[], day: string): Promise<Equipment[]> {
   if (rows.length === 0) return [];
-  const ids = rows.map((row) => row.id);
-  const values = await select<ValueRow>(
+  const calibrations = await calibrationsWhere(
     cx,
-    'SELECT equipment_id AS owner, item, value_text, unit FROM equipment_value WHERE equipment_id IN (?)',
-    [ids],
+    `c.id IN (SELECT (SELECT n.id FROM calibration n WHERE n.equipment_id = q.id AND n.calibrated_on <= ?
+       ORDER BY n.calibrated_on DESC, n.id DESC LIMIT 1) FROM equipment q WHERE q.id IN (?))`,
+    [day, rows.map((row) => row.id)],
   );
-  const calibrations = await select<CalibrationRow>(
-    cx,
-    'SELECT id, equipment_id, calibrated_on FROM calibration WHERE equipment_id IN (?) ORDER BY calibrated_on, id',
-    [ids],
+  const values = await ownValues(cx, rows);
+  return rows.map((row) =>
+    equipmentFrom(
+      row,
+      values,
+      calibrations.find((c) => c.equipment_id === row.id),
+    ),
   );
-  const newest = new Map(calibrations.map((c) => [c.equipment_id, c]));
-  const found = [...newest.values()].map((c) => c.id);
-  const calibrated =
-    found.length === 0
-      ? []
-      : await select<ValueRow>(
-          cx,
-          'SELECT calibration_id AS owner, item, value_text, unit FROM calibration_value WHERE calibration_id IN (?)',
-          [found],
-        );
-  return rows.map((row) => {
-    const calibration = newest.get(row.id);
-    const own = [...values.filter((v) => v.owner === row.id), ...calibrated.filter((v) => v.owner === calibration?.id)];
-    return {
-      id: row.id,
-      projectId: row.project_id,
-      kind: row.kind,
-      name: row.name,
-      calibratedOn: calibration?.calibrated_on ?? null,
-      until: calibration ? until(row.kind, calibration.calibrated_on) : null,
-      sources: Object.fromEntries(own.map((v) => [v.item, { text: v.value_text, unit: v.unit }])),
-    };
-  });
 }
 
-export async function equipment(cx: Cx, projectId: string, offset: number, limit: number): Promise<Page<Equipment>> {
-  const rows = await select<EquipmentRow>(cx, 'SELECT * FROM equipment WHERE project_id = ? ORDER BY kind, name LIMIT ? OFFSET ?', [
-    projectId,
-    limit,
-    offset,
-  ]);
-  return { items: await complete(cx, rows), total: await countOf(cx, 'equipment', 'project_id = ?', [projectId]) };
+export async function equipment(cx: Cx, projectId: string, day: string, offset: number, limit: number): Promise<Page<Equipment>> {
+  const rows = await select<EquipmentRow>(
+    cx,
+    'SELECT id, project_id, kind, name FROM equipment WHERE project_id = ? ORDER BY kind, name LIMIT ? OFFSET ?',
+    [projectId, limit, offset],
+  );
+  return { items: await complete(cx, rows, day), total: await countOf(cx, 'equipment', 'project_id = ?', [projectId]) };
 }
 
-export const kitOf = async (cx: Cx, projectId: string): Promise<Equipment[]> =>
-  complete(cx, await select<EquipmentRow>(cx, 'SELECT * FROM equipment WHERE project_id = ? ORDER BY kind, name', [projectId]));
+export const kitOf = async (cx: Cx, projectId: string, day: string): Promise<Equipment[]> =>
+  complete(
+    cx,
+    await select<EquipmentRow>(cx, 'SELECT id, project_id, kind, name FROM equipment WHERE project_id = ? ORDER BY kind, name', [
+      projectId,
+    ]),
+    day,
+  );
 
-export async function equipmentOf(cx: Cx, id: string): Promise<Equipment> {
-  const row = await selectOne<EquipmentRow>(cx, 'SELECT * FROM equipment WHERE id = ?', [id]);
-  const found = row && (await complete(cx, [row]))[0];
+export async function equipmentOf(cx: Cx, id: string, day: string): Promise<Equipment> {
+  const row = await selectOne<EquipmentRow>(cx, 'SELECT id, project_id, kind, name FROM equipment WHERE id = ?', [id]);
+  const found = row && (await complete(cx, [row], day))[0];
   if (!found) throw notFound('equipment', id);
   return found;
 }
 
-export async function addEquipment(cx: PoolConnection, body: z.infer<typeof newEquipment>): Promise<void> {
-  await personOf(cx, body.by);
-  await projectOf(cx, body.projectId);
-  await insert(cx, 'equipment', { id: body.id, project_id: body.projectId, kind: body.kind, name: body.name });
-  for (const { item, value } of body.values)
-    await insert(cx, 'equipment_value', { equipment_id: body.id, item, value_text: value.text, unit: value.unit });
+/** Equipment as some tests found it: each with the calibration that was in force then. */
+export async function kitAsOf(
+  cx: Cx,
+  used: readonly { readonly equipmentId: string; readonly calibrationId: string | null }[],
+): Promise<Map<string, Equipment>> {
+  if (used.length === 0) return new Map();
+  const rows = await select<EquipmentRow>(cx, 'SELECT id, project_id, kind, name FROM equipment WHERE id IN (?)', [
+    [...new Set(used.map((u) => u.equipmentId))],
+  ]);
+  const calibrationIds = [...new Set(used.flatMap((u) => u.calibrationId ?? []))];
+  const calibrations = calibrationIds.length === 0 ? [] : await calibrationsWhere(cx, 'c.id IN (?)', [calibrationIds]);
+  const values = await ownValues(cx, rows);
+  return new Map(
+    used.flatMap(({ equipmentId, calibrationId }) => {
+      const row = rows.find((r) => r.id === equipmentId);
+      const calibration = calibrations.find((c) => c.id === calibrationId);
+      return row ? [[`${equipmentId} ${calibrationId ?? ''}`, equipmentFrom(row, values, calibration)] as const] : [];
+    }),
+  );
 }
 
-export async function addCalibration(cx: PoolConnection, equipmentId: string, body: z.infer<typeof newCalibration>): Promise<void> {
-  await personOf(cx, body.by);
-  await equipmentOf(cx, equipmentId);
-  await insert(cx, 'calibration', { id: body.id, equipment_id: equipmentId, calibrated_on: body.on, person_id: body.by });
-  for (const { item, value } of body.values)
-    await insert(cx, 'calibration_value', { calibration_id: body.id, item, value_text: value.text, unit: value.unit });
+/** The calibration that was in force on a day, of those that are known; null where there is none. */
+export async function calibrationOn(cx: Cx, equipmentId: string, day: string): Promise<string | null> {
+  const row = await selectOne<{ id: string }>(
+    cx,
+    'SELECT id FROM calibration WHERE equipment_id = ? AND calibrated_on <= ? ORDER BY calibrated_on DESC, id DESC LIMIT 1',
+    [equipmentId, day],
+  );
+  return row?.id ?? null;
+}
+
+export async function insertEquipment(cx: PoolConnection, body: z.infer<typeof newEquipment>): Promise<void> {
+  await insert(cx, 'equipment', { id: body.id, project_id: body.projectId, kind: body.kind, name: body.name });
+  await insertAll(
+    cx,
+    'equipment_value',
+    body.values.map(({ item, value }) => ({ equipment_id: body.id, item, value_text: value.text, unit: value.unit })),
+  );
+}
+
+export async function insertCalibration(
+  cx: PoolConnection,
+  equipmentId: string,
+  personId: string,
+  body: z.infer<typeof newCalibration>,
+): Promise<void> {
+  await insert(cx, 'calibration', { id: body.id, equipment_id: equipmentId, calibrated_on: body.on, person_id: personId });
+  await insertAll(
+    cx,
+    'calibration_value',
+    body.values.map(({ item, value }) => ({ calibration_id: body.id, item, value_text: value.text, unit: value.unit })),
+  );
 }

@@ -2,9 +2,9 @@ import type { Amount, Ingredient, Mix, newMix, newRevision, Page, Revision } fro
 import { evaluate, fieldAt, methodById, type AnyMethod, type System, type UnitId } from '@keen-mortar/core';
 import type { PoolConnection } from 'mysql2/promise';
 import type * as z from 'zod';
-import { insert, select, selectOne, type Cx } from '../db.js';
-import { notFound, Refused } from '../problems.js';
-import { countOf, mustBeOf, personOf, projectOf } from './projects.js';
+import { insert, insertAll, select, selectOne, type Cx } from '../db.js';
+import { notFound } from '../problems.js';
+import { countOf } from './projects.js';
 
 interface MixRow {
   id: string;
@@ -27,7 +27,6 @@ interface RevisionRow {
 }
 
 interface IngredientRow {
-  revision_id: string;
   name: string;
   role: Ingredient['role'];
   mass_text: string;
@@ -54,19 +53,27 @@ function theoretical(ingredients: readonly Ingredient[]): Amount | null {
   return text ? { text, unit } : null;
 }
 
-async function revisionsOf(cx: Cx, mixIds: readonly string[]): Promise<Revision[]> {
-  if (mixIds.length === 0) return [];
-  const rows = await select<RevisionRow>(cx, 'SELECT * FROM mix_revision WHERE mix_id IN (?) ORDER BY number', [mixIds]);
-  if (rows.length === 0) return [];
-  const ingredients = await select<IngredientRow>(cx, 'SELECT * FROM ingredient WHERE revision_id IN (?) ORDER BY position', [
-    rows.map((r) => r.id),
-  ]);
-  return rows.map((row) => {
-    const own = ingredients
-      .filter((i) => i.revision_id === row.id)
-      .map((i): Ingredient => ({ name: i.name, role: i.role, mass: { text: i.mass_text, unit: i.mass_unit }, sg: i.sg_text }));
+const REVISION =
+  'r.id, r.mix_id, r.number, r.effective_from, r.largest_text, r.nominal_text, r.size_unit, r.air_text, r.correction_text, r.aggregate, g.name, g.role, g.mass_text, g.mass_unit, g.sg_text';
+
+/** Revisions with their ingredients, in one statement. */
+async function revisionsWhere(cx: Cx, where: string, values: readonly unknown[]): Promise<Revision[]> {
+  const rows = await select<RevisionRow & IngredientRow>(
+    cx,
+    `SELECT ${REVISION} FROM mix_revision r JOIN ingredient g ON g.revision_id = r.id WHERE ${where} ORDER BY r.number, r.id, g.position`,
+    values,
+  );
+  return [...new Set(rows.map((row) => row.id))].map((id) => {
+    const own = rows.filter((row) => row.id === id);
+    const ingredients = own.map((i): Ingredient => ({
+      name: i.name,
+      role: i.role,
+      mass: { text: i.mass_text, unit: i.mass_unit },
+      sg: i.sg_text,
+    }));
+    const row = own[0]!;
     return {
-      id: row.id,
+      id,
       mixId: row.mix_id,
       number: row.number,
       effectiveFrom: row.effective_from.toISOString(),
@@ -75,10 +82,19 @@ async function revisionsOf(cx: Cx, mixIds: readonly string[]): Promise<Revision[
       air: row.air_text,
       ...(row.correction_text === null ? {} : { correction: row.correction_text }),
       aggregate: row.aggregate,
-      ingredients: own,
-      theoretical: theoretical(own),
+      ingredients,
+      theoretical: theoretical(ingredients),
     };
   });
+}
+
+const revisionsOf = (cx: Cx, mixIds: readonly string[]): Promise<Revision[]> =>
+  mixIds.length === 0 ? Promise.resolve([]) : revisionsWhere(cx, 'r.mix_id IN (?)', [mixIds]);
+
+export async function revisionOf(cx: Cx, id: string): Promise<Revision> {
+  const found = (await revisionsWhere(cx, 'r.id = ?', [id]))[0];
+  if (!found) throw notFound('revision', id);
+  return found;
 }
 
 async function complete(cx: Cx, rows: readonly MixRow[]): Promise<Mix[]> {
@@ -89,7 +105,7 @@ async function complete(cx: Cx, rows: readonly MixRow[]): Promise<Mix[]> {
       ? []
       : await select<{ mix_id: string; specification_id: string }>(
           cx,
-          'SELECT * FROM mix_specification WHERE mix_id IN (?) ORDER BY position',
+          'SELECT mix_id, specification_id FROM mix_specification WHERE mix_id IN (?) ORDER BY position',
           [ids],
         );
   return rows.map((row) => ({
@@ -103,7 +119,7 @@ async function complete(cx: Cx, rows: readonly MixRow[]): Promise<Mix[]> {
 }
 
 export async function mixes(cx: Cx, projectId: string, offset: number, limit: number): Promise<Page<Mix>> {
-  const rows = await select<MixRow>(cx, 'SELECT * FROM mix WHERE project_id = ? ORDER BY code LIMIT ? OFFSET ?', [
+  const rows = await select<MixRow>(cx, 'SELECT id, project_id, code, name FROM mix WHERE project_id = ? ORDER BY code LIMIT ? OFFSET ?', [
     projectId,
     limit,
     offset,
@@ -112,41 +128,32 @@ export async function mixes(cx: Cx, projectId: string, offset: number, limit: nu
 }
 
 export async function mixOf(cx: Cx, id: string): Promise<Mix> {
-  const row = await selectOne<MixRow>(cx, 'SELECT * FROM mix WHERE id = ?', [id]);
+  const row = await selectOne<MixRow>(cx, 'SELECT id, project_id, code, name FROM mix WHERE id = ?', [id]);
   const mix = row && (await complete(cx, [row]))[0];
   if (!mix) throw notFound('mix', id);
   return mix;
 }
 
-/** The revision in force when a load was batched: a result belongs to it for ever. */
-export async function revisionAt(cx: Cx, mixId: string, at: Date): Promise<string> {
+/** The revision in force at a moment: a result belongs to it for ever. Null where there was none yet. */
+export async function revisionAt(cx: Cx, mixId: string, at: Date): Promise<string | null> {
   const row = await selectOne<{ id: string }>(
     cx,
     'SELECT id FROM mix_revision WHERE mix_id = ? AND effective_from <= ? ORDER BY effective_from DESC, number DESC LIMIT 1',
     [mixId, at],
   );
-  if (row) return row.id;
-  const message = 'No revision of this mix was in force then.';
-  throw new Refused('invalid-input', message, [{ code: 'no-revision', path: 'batchedAt', message }]);
+  return row?.id ?? null;
 }
 
-export async function addMix(cx: PoolConnection, body: z.infer<typeof newMix>): Promise<void> {
-  await personOf(cx, body.by);
-  await projectOf(cx, body.projectId);
+export async function insertMix(cx: PoolConnection, body: z.infer<typeof newMix>): Promise<void> {
   await insert(cx, 'mix', { id: body.id, project_id: body.projectId, code: body.code, name: body.name });
-  for (const [position, specificationId] of body.specificationIds.entries()) {
-    await mustBeOf(cx, 'specification', specificationId, body.projectId, `specificationIds.${position}`);
-    await insert(cx, 'mix_specification', { mix_id: body.id, specification_id: specificationId, position });
-  }
+  await insertAll(
+    cx,
+    'mix_specification',
+    body.specificationIds.map((specificationId, position) => ({ mix_id: body.id, specification_id: specificationId, position })),
+  );
 }
 
-export async function addRevision(cx: PoolConnection, mixId: string, body: z.infer<typeof newRevision>): Promise<void> {
-  await personOf(cx, body.by);
-  await mixOf(cx, mixId);
-  if (body.largest.unit !== body.nominal.unit) {
-    const message = 'Both sizes in one unit.';
-    throw new Refused('invalid-input', message, [{ code: 'wrong-unit', path: 'nominal.unit', message }]);
-  }
+export async function insertRevision(cx: PoolConnection, mixId: string, body: z.infer<typeof newRevision>): Promise<void> {
   await insert(cx, 'mix_revision', {
     id: body.id,
     mix_id: mixId,
@@ -159,8 +166,10 @@ export async function addRevision(cx: PoolConnection, mixId: string, body: z.inf
     correction_text: body.correction ?? null,
     aggregate: body.aggregate,
   });
-  for (const [position, i] of body.ingredients.entries()) {
-    await insert(cx, 'ingredient', {
+  await insertAll(
+    cx,
+    'ingredient',
+    body.ingredients.map((i, position) => ({
       revision_id: body.id,
       position,
       name: i.name,
@@ -168,6 +177,32 @@ export async function addRevision(cx: PoolConnection, mixId: string, body: z.inf
       mass_text: i.mass.text,
       mass_unit: i.mass.unit,
       sg_text: i.sg,
-    });
-  }
+    })),
+  );
+}
+
+/** A mix without its revisions. */
+export async function mixHead(cx: Cx, id: string): Promise<Omit<Mix, 'revisions'>> {
+  const rows = await select<MixRow & { specification_id: string | null }>(
+    cx,
+    `SELECT m.id, m.project_id, m.code, m.name, s.specification_id FROM mix m LEFT JOIN mix_specification s ON s.mix_id = m.id
+     WHERE m.id = ? ORDER BY s.position`,
+    [id],
+  );
+  const row = rows[0];
+  if (!row) throw notFound('mix', id);
+  return {
+    id: row.id,
+    projectId: row.project_id,
+    code: row.code,
+    name: row.name,
+    specificationIds: rows.flatMap((r) => r.specification_id ?? []),
+  };
+}
+
+/** Codes and names of some mixes. */
+export async function mixHeads(cx: Cx, ids: readonly string[]): Promise<Map<string, Pick<Mix, 'code' | 'name'>>> {
+  if (ids.length === 0) return new Map();
+  const rows = await select<{ id: string; code: string; name: string }>(cx, 'SELECT id, code, name FROM mix WHERE id IN (?)', [ids]);
+  return new Map(rows.map(({ id, ...head }) => [id, head]));
 }

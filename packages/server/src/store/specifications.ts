@@ -2,8 +2,8 @@ import type { newSpecification, Page, Specification } from '@keen-mortar/contrac
 import { isUnit } from '@keen-mortar/core';
 import type { PoolConnection } from 'mysql2/promise';
 import type * as z from 'zod';
-import { insert, select, type Cx } from '../db.js';
-import { countOf, personOf, projectOf } from './projects.js';
+import { insert, insertAll, select, type Cx } from '../db.js';
+import { countOf } from './projects.js';
 
 interface SpecificationRow {
   id: string;
@@ -26,6 +26,9 @@ interface LimitRow {
   on_fail: string | null;
 }
 
+const LIMIT =
+  'l.id, l.specification_id, l.property, l.unit, l.lower_text, l.upper_text, l.target_text, l.minus_text, l.plus_text, l.source, l.on_fail';
+
 /** Drops what is null: optional properties are absent on the wire. */
 const present = <T extends object>(row: T): { [K in keyof T]?: NonNullable<T[K]> } =>
   Object.fromEntries(Object.entries(row).filter(([, value]) => value !== null)) as { [K in keyof T]?: NonNullable<T[K]> };
@@ -44,7 +47,7 @@ function limit(row: LimitRow): Specification['limits'][number] {
 
 async function withLimits(cx: Cx, rows: readonly SpecificationRow[]): Promise<Specification[]> {
   if (rows.length === 0) return [];
-  const limits = await select<LimitRow>(cx, 'SELECT * FROM spec_limit WHERE specification_id IN (?) ORDER BY position', [
+  const limits = await select<LimitRow>(cx, `SELECT ${LIMIT} FROM spec_limit l WHERE l.specification_id IN (?) ORDER BY l.position`, [
     rows.map((row) => row.id),
   ]);
   return rows.map((row) => ({
@@ -57,30 +60,36 @@ async function withLimits(cx: Cx, rows: readonly SpecificationRow[]): Promise<Sp
 }
 
 export async function specifications(cx: Cx, projectId: string, offset: number, limitCount: number): Promise<Page<Specification>> {
-  const rows = await select<SpecificationRow>(cx, 'SELECT * FROM specification WHERE project_id = ? ORDER BY name LIMIT ? OFFSET ?', [
-    projectId,
-    limitCount,
-    offset,
-  ]);
+  const rows = await select<SpecificationRow>(
+    cx,
+    'SELECT id, project_id, name, comparison FROM specification WHERE project_id = ? ORDER BY name LIMIT ? OFFSET ?',
+    [projectId, limitCount, offset],
+  );
   return { items: await withLimits(cx, rows), total: await countOf(cx, 'specification', 'project_id = ?', [projectId]) };
 }
 
-/** Specifications of a mix, the owner's first. */
+/** Specifications of a mix, the owner's first, in one statement. */
 export async function specificationsOfMix(cx: Cx, mixId: string): Promise<Specification[]> {
-  const rows = await select<SpecificationRow>(
+  const rows = await select<LimitRow & { head_id: string; project_id: string; name: string; comparison: Specification['comparison'] }>(
     cx,
-    'SELECT s.* FROM specification s JOIN mix_specification ms ON ms.specification_id = s.id WHERE ms.mix_id = ? ORDER BY ms.position',
+    `SELECT s.id AS head_id, s.project_id, s.name, s.comparison, ${LIMIT}
+     FROM mix_specification ms JOIN specification s ON s.id = ms.specification_id JOIN spec_limit l ON l.specification_id = s.id
+     WHERE ms.mix_id = ? ORDER BY ms.position, l.position`,
     [mixId],
   );
-  return withLimits(cx, rows);
+  return [...new Set(rows.map((row) => row.head_id))].map((id) => {
+    const own = rows.filter((row) => row.head_id === id);
+    const { project_id: projectId, name, comparison } = own[0]!;
+    return { id, projectId, name, comparison, limits: own.map(limit) };
+  });
 }
 
-export async function addSpecification(cx: PoolConnection, body: z.infer<typeof newSpecification>): Promise<void> {
-  await personOf(cx, body.by);
-  await projectOf(cx, body.projectId);
+export async function insertSpecification(cx: PoolConnection, body: z.infer<typeof newSpecification>): Promise<void> {
   await insert(cx, 'specification', { id: body.id, project_id: body.projectId, name: body.name, comparison: body.comparison });
-  for (const [position, l] of body.limits.entries()) {
-    await insert(cx, 'spec_limit', {
+  await insertAll(
+    cx,
+    'spec_limit',
+    body.limits.map((l, position) => ({
       id: l.id,
       specification_id: body.id,
       position,
@@ -93,6 +102,6 @@ export async function addSpecification(cx: PoolConnection, body: z.infer<typeof 
       plus_text: l.plus ?? null,
       source: l.source,
       on_fail: l.onFail ?? null,
-    });
-  }
+    })),
+  );
 }

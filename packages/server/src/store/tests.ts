@@ -1,244 +1,167 @@
-import {
-  entriesOf,
-  inForce,
-  situation,
-  type Entry,
-  type Fault,
-  type Keep,
-  type KeepAnswer,
-  type NewTest,
-  type Reading,
-  type Sample,
-  type Test,
-} from '@keen-mortar/contract';
-import {
-  CORE_VERSION,
-  evaluate,
-  fieldAt,
-  judgeAll,
-  keyedFields,
-  methodById,
-  type AnyInputs,
-  type AnyMethod,
-  type Evaluation,
-  type Judged,
-} from '@keen-mortar/core';
+import type { NewTest } from '@keen-mortar/contract';
+import type { AnyInputs, Evaluation, How, VerdictState } from '@keen-mortar/core';
 import type { PoolConnection } from 'mysql2/promise';
-import { insert, selectOne, type Cx } from '../db.js';
-import { faultOf, notFound, Refused } from '../problems.js';
-import { mustBeOf, personOf } from './projects.js';
-import { sampleOf } from './samples.js';
+import { change, insert, insertAll, select, selectOne, type Cx } from '../db.js';
+import { notFound } from '../problems.js';
 
-const refuse = (code: string, path: string, message: string): Refused => new Refused('invalid-input', message, [{ code, path, message }]);
-
-export async function sampleIdOfTest(cx: Cx, testId: string): Promise<string> {
-  const row = await selectOne<{ sample_id: string }>(cx, 'SELECT sample_id FROM test WHERE id = ?', [testId]);
-  if (!row) throw notFound('test', testId);
-  return row.sample_id;
+/** All that an evaluation was worked out from: it can be worked out again from this alone. */
+export interface Frozen {
+  readonly inputs: AnyInputs;
+  readonly how: Omit<How, 'working' | 'offers'>;
+  readonly specificationIds: readonly string[];
 }
 
-const testIn = (sample: Sample, testId: string): Test => {
-  const test = sample.tests.find((t) => t.id === testId);
-  if (!test) throw notFound('test', testId);
-  return test;
-};
-
-export async function testOf(cx: Cx, testId: string): Promise<Test> {
-  return testIn(await sampleOf(cx, await sampleIdOfTest(cx, testId)), testId);
+export interface KeptEvaluation {
+  readonly turn: number;
+  readonly core: string;
+  readonly cause: string | null;
+  readonly computedAt: Date;
+  readonly frozen: Frozen;
 }
 
-export async function addTest(cx: PoolConnection, sampleId: string, body: NewTest): Promise<void> {
-  await personOf(cx, body.by);
-  const sample = await sampleOf(cx, sampleId);
-  const m = methodById(body.method);
-  if (!m) throw refuse('unknown-method', 'method', `There is no method ${body.method}.`);
-  if (!Object.hasOwn(m.variants, body.variant)) throw refuse('unknown-variant', 'variant', `${m.title} has no variant ${body.variant}.`);
-  if (body.equipmentId !== null) {
-    await mustBeOf(cx, 'equipment', body.equipmentId, sample.project.id, 'equipmentId');
-    const kind = sample.kit.find((k) => k.id === body.equipmentId)?.kind;
-    if (kind !== m.kit) throw refuse('wrong-kind', 'equipmentId', `This equipment does not serve ${m.title.toLowerCase()}.`);
-  }
-  if (body.retestOf !== null) {
-    const before = sample.tests.find((t) => t.id === body.retestOf);
-    if (before?.method !== body.method)
-      throw refuse('wrong-retest', 'retestOf', 'A repeat belongs to a test of the same method on the same sample.');
-  }
-  await insert(cx, 'test', {
-    id: body.id,
-    sample_id: sampleId,
-    method: body.method,
-    variant: body.variant,
-    variant_reason: body.variantReason ?? null,
-    unit_system: body.system,
-    started_at: new Date(body.startedAt),
-    person_id: body.by,
-    equipment_id: body.equipmentId,
-    retest_of: body.retestOf,
-  });
+export interface TestRecord {
+  readonly id: string;
+  readonly itemId: string;
+  readonly method: string;
+  readonly variant: string;
+  readonly variantReason: string | null;
+  readonly system: NewTest['system'];
+  readonly startedAt: Date;
+  readonly by: string;
+  readonly equipmentId: string | null;
+  readonly calibrationId: string | null;
+  readonly retestOf: string | null;
+  readonly newest: KeptEvaluation | null;
 }
 
-/**
- * Keeps readings and computes the test with them. All of it or nothing: an impossible reading, a
- * correction without a reason, or one that somebody else has corrected meanwhile refuses the whole.
- */
-export async function keepReadings(cx: PoolConnection, testId: string, body: Keep, now: Date): Promise<void> {
-  await personOf(cx, body.by);
-  const sample = await sampleOf(cx, await sampleIdOfTest(cx, testId));
-  const test = testIn(sample, testId);
-  const m = methodById(test.method);
-  if (!m) throw new Error(`table holds a test of unknown method ${test.method}`);
-  checkFields(m, test, body);
-  checkTurns(test, body);
-
-  const added = body.readings.map((r): Reading => ({
-    id: r.id,
-    field: r.field,
-    text: r.text,
-    unit: r.unit,
-    by: body.by,
-    at: r.at,
-    receivedAt: now.toISOString(),
-    device: 'hand',
-    supersedes: r.supersedes ?? null,
-    reason: r.reason ?? null,
-  }));
-  const readings = [...test.readings, ...added];
-  const { evaluation, judged, inputs } = compute(sample, { ...test, readings }, entriesOf(readings));
-  checkIssues(m, evaluation, readings);
-
-  for (const r of added) {
-    await insert(cx, 'reading', {
-      id: r.id,
-      test_id: testId,
-      field: r.field,
-      turn: test.readings.filter((old) => old.field === r.field).length,
-      value_text: r.text,
-      unit: r.unit,
-      person_id: r.by,
-      read_at: new Date(r.at),
-      received_at: now,
-      device: r.device,
-      supersedes: r.supersedes,
-      reason: r.reason,
-    });
-  }
-  await insertEvaluation(cx, test, evaluation, judged, inputs, now);
+interface TestRow {
+  id: string;
+  item_id: string;
+  method: string;
+  variant: string;
+  variant_reason: string | null;
+  unit_system: NewTest['system'];
+  started_at: Date;
+  person_id: string;
+  equipment_id: string | null;
+  calibration_id: string | null;
+  retest_of: string | null;
+  turn: number | null;
+  core: string;
+  cause: string | null;
+  computed_at: Date;
+  frozen: string;
 }
 
-function compute(sample: Sample, test: Test, entries: Map<string, Entry>): { evaluation: Evaluation; judged: Judged[]; inputs: AnyInputs } {
-  const now = situation(sample, test, entries);
-  if (!now) throw new Error(`no method ${test.method}`);
-  const evaluation = evaluate(now.method, now.inputs, now.how);
-  return { evaluation, judged: judgeAll(now.method, evaluation, sample.specifications), inputs: now.inputs };
-}
-
-/** Each reading is of a field that people key in this variant, once, with a unit exactly where it has one. */
-function checkFields(m: AnyMethod, test: Test, body: Keep): void {
-  const keyed = new Set(keyedFields(m, test.variant).map(([id]) => id));
-  const seen = new Set<string>();
-  for (const [i, r] of body.readings.entries()) {
-    const path = `readings.${i}`;
-    const field = keyed.has(r.field) ? fieldAt(m, r.field) : undefined;
-    if (!field) throw refuse('unknown-field', `${path}.field`, `${m.title} has no reading ${r.field} here.`);
-    if (seen.has(r.field)) throw refuse('twice', `${path}.field`, `${field.label} is in this twice.`);
-    seen.add(r.field);
-    if ((field.kind === 'qty') !== (r.unit !== null))
-      throw refuse('wrong-unit', `${path}.unit`, field.kind === 'qty' ? `${field.label} needs a unit.` : `${field.label} has no unit.`);
-  }
-}
-
-function checkTurns(test: Test, body: Keep): void {
-  const current = inForce(test.readings);
-  for (const [i, r] of body.readings.entries()) {
-    const old = current.get(r.field);
-    if (r.supersedes !== old?.id) {
-      const message = old
-        ? `Somebody has kept ${old.text}${old.unit ? ` ${old.unit}` : ''} here meanwhile. Look at it, then correct it if it is wrong.`
-        : 'The reading to be corrected is not here.';
-      throw new Refused(old ? 'already-read' : 'invalid-input', message, [{ code: 'already-read', path: r.field, message }]);
-    }
-    if (old && r.reason === undefined) {
-      const message = 'A correction needs a reason.';
-      throw new Refused('needs-reason', message, [{ code: 'needs-reason', path: `readings.${i}.reason`, message }]);
-    }
-  }
-}
-
-function checkIssues(m: AnyMethod, evaluation: Evaluation, readings: readonly Reading[]): void {
-  const impossible = evaluation.issues.filter((issue) => issue.severity === 'impossible');
-  if (impossible.length > 0)
-    throw new Refused(
-      'invalid-input',
-      `${m.title}: ${impossible.length === 1 ? 'a reading is' : 'readings are'} impossible.`,
-      impossible.map((issue) => faultOf(m, issue)),
-    );
-  const current = inForce(readings);
-  // What is unlikely of the whole, or of a value that the record gives, is explained at any reading of the test.
-  const explained = [...current.values()].some((r) => r.reason !== null);
-  const unexplained = evaluation.issues.filter(({ code, path }) =>
-    current.has(path) ? current.get(path)?.reason === null : code === 'unlikely-result' && !explained,
+/** Tests of some items with the newest evaluation of each, in the order in which they were made. */
+export async function testsOfItems(cx: Cx, itemIds: readonly string[]): Promise<TestRecord[]> {
+  if (itemIds.length === 0) return [];
+  const rows = await select<TestRow>(
+    cx,
+    `SELECT t.id, t.item_id, t.method, t.variant, t.variant_reason, t.unit_system, t.started_at, t.person_id, t.equipment_id, t.calibration_id,
+       t.retest_of, e.turn, e.core, e.cause, e.computed_at, e.frozen
+     FROM test t LEFT JOIN evaluation e ON e.test_id = t.id AND e.turn = (SELECT MAX(turn) FROM evaluation WHERE test_id = t.id)
+     WHERE t.item_id IN (?) ORDER BY t.started_at, t.id`,
+    [itemIds],
   );
-  if (unexplained.length > 0) {
-    throw new Refused(
-      'needs-reason',
-      'An unlikely reading is kept with a reason.',
-      unexplained.map((issue): Fault => ({ ...faultOf(m, issue), code: 'needs-reason' })),
-    );
-  }
+  return rows.map((row) => ({
+    id: row.id,
+    itemId: row.item_id,
+    method: row.method,
+    variant: row.variant,
+    variantReason: row.variant_reason,
+    system: row.unit_system,
+    startedAt: row.started_at,
+    by: row.person_id,
+    equipmentId: row.equipment_id,
+    calibrationId: row.calibration_id,
+    retestOf: row.retest_of,
+    newest:
+      row.turn === null
+        ? null
+        : {
+            turn: row.turn,
+            core: row.core.trim(),
+            cause: row.cause,
+            computedAt: row.computed_at,
+            frozen: JSON.parse(row.frozen) as Frozen,
+          },
+  }));
 }
 
-async function insertEvaluation(
-  cx: PoolConnection,
-  test: Test,
-  evaluation: Evaluation,
-  judged: readonly Judged[],
-  inputs: AnyInputs,
-  now: Date,
-): Promise<void> {
-  const id = await insert(cx, 'evaluation', {
-    test_id: test.id,
-    turn: test.kept ? test.kept.turn + 1 : 0,
-    core_version: CORE_VERSION,
-    validity: evaluation.validity.state,
-    inputs: JSON.stringify(inputs),
-    evaluation: JSON.stringify(evaluation),
-    judged: JSON.stringify(judged),
-    computed_at: now,
+export async function itemIdOfTest(cx: Cx, testId: string): Promise<string> {
+  const row = await selectOne<{ item_id: string }>(cx, 'SELECT item_id FROM test WHERE id = ?', [testId]);
+  if (!row) throw notFound('test', testId);
+  return row.item_id;
+}
+
+export const insertTest = (cx: PoolConnection, test: Omit<TestRecord, 'newest'>): Promise<number> =>
+  insert(cx, 'test', {
+    id: test.id,
+    item_id: test.itemId,
+    method: test.method,
+    variant: test.variant,
+    variant_reason: test.variantReason,
+    unit_system: test.system,
+    started_at: test.startedAt,
+    person_id: test.by,
+    equipment_id: test.equipmentId,
+    calibration_id: test.calibrationId,
+    retest_of: test.retestOf,
   });
-  for (const r of evaluation.results) {
-    await insert(cx, 'result', {
-      evaluation_id: id,
+
+/** An evaluation that is kept, with the worst that a specification says of each result. */
+export async function insertEvaluation(
+  cx: PoolConnection,
+  testId: string,
+  kept: {
+    readonly turn: number;
+    readonly core: string;
+    readonly frozen: Frozen;
+    readonly cause: { readonly kind: string; readonly id: string } | null;
+    readonly at: Date;
+    readonly evaluation: Evaluation;
+    readonly verdicts: ReadonlyMap<string, VerdictState>;
+  },
+): Promise<void> {
+  await insert(cx, 'evaluation', {
+    test_id: testId,
+    turn: kept.turn,
+    core: kept.core,
+    validity: kept.evaluation.validity.state,
+    frozen: JSON.stringify(kept.frozen),
+    cause: kept.cause?.kind ?? null,
+    cause_id: kept.cause?.id ?? null,
+    computed_at: kept.at,
+  });
+  await insertAll(
+    cx,
+    'result',
+    kept.evaluation.results.map((r) => ({
+      test_id: testId,
+      turn: kept.turn,
       result: r.id,
       state: r.state,
       unit: r.unit,
       exact_text: r.exact,
-      unrounded_text: r.unrounded,
       reported_text: r.reported,
-    });
-  }
-  for (const { specification, verdicts } of judged) {
-    if (!specification) continue;
-    for (const v of verdicts) {
-      await insert(cx, 'verdict', {
-        evaluation_id: id,
-        result: v.result,
-        specification_id: specification.id,
-        state: v.state,
-        limit_id: v.limit ?? null,
-        compared_text: v.compared ?? null,
-      });
-    }
-  }
+      verdict: kept.verdicts.get(r.id) ?? null,
+    })),
+  );
 }
 
-/** The kept test, and every digit that the page had shown otherwise. */
-export function answerOf(test: Test, shown: Readonly<Record<string, string>>): KeepAnswer {
-  const results = test.kept?.evaluation.results ?? [];
-  return {
-    test,
-    differs: results.flatMap((r) => {
-      const was = shown[r.id];
-      return was !== undefined && r.reported !== null && was !== r.reported ? [{ result: r.id, shown: was, kept: r.reported }] : [];
-    }),
-  };
+/** What the newest evaluation of a test used. */
+export async function setStoodOn(cx: PoolConnection, testId: string, usedIds: readonly string[]): Promise<void> {
+  if (usedIds.length === 0) return;
+  await change(cx, 'INSERT IGNORE INTO stood_on (test_id, used_id) VALUES ?', [usedIds.map((used) => [testId, used])]);
 }
+
+/** Tests whose newest evaluation used something, with the items that they are of. */
+export const standingOn = async (cx: Cx, usedId: string): Promise<{ testId: string; itemId: string }[]> =>
+  (
+    await select<{ test_id: string; item_id: string }>(
+      cx,
+      'SELECT s.test_id, t.item_id FROM stood_on s JOIN test t ON t.id = s.test_id WHERE s.used_id = ?',
+      [usedId],
+    )
+  ).map((row) => ({ testId: row.test_id, itemId: row.item_id }));

@@ -100,6 +100,7 @@ export const aciAcceptance = method({
 
 export const coreAcceptance = method({
   id: 'core-acceptance',
+  on: ['specimen-set', 'element'],
   title: 'Acceptance of cores',
   names: ['cores', 'core acceptance', '85 percent', '75 percent'],
   follows: [ACI],

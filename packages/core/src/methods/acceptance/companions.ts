@@ -19,6 +19,7 @@ const INCREMENTS: Increments = { MPa: '0.1', psi: '10', '%': '0.1' };
 
 export const companions = method({
   id: 'companions',
+  on: ['specimen-set'],
   title: 'Range of companions',
   names: ['companions', 'range', 'pair', 'within-test range'],
   follows: [C39],

@@ -91,6 +91,7 @@ const mass = {
 
 export const coarseGravity = method({
   id: 'coarse-gravity',
+  on: ['field-sample', 'portion'],
   title: 'Coarse aggregate: specific gravity and absorption',
   names: ['coarse specific gravity', 'SG', 'absorption', 'relative density', 'basket'],
   follows: [C127, T85, { designation: 'EN 1097-6', edition: '2022' }, { designation: 'IS 2386-3', edition: '1963' }],
@@ -136,6 +137,7 @@ export const coarseGravity = method({
 
 export const combinedGravity = method({
   id: 'combined-gravity',
+  on: ['source'],
   title: 'Specific gravity and absorption of size fractions together',
   names: ['combined specific gravity', 'fractions', 'weighted average'],
   follows: [C127, T85],

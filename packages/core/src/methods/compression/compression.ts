@@ -52,6 +52,7 @@ const FACTORS: CylinderParams['factors'] = [
 
 export const cylinder = method({
   id: 'cylinder',
+  on: ['specimen'],
   title: 'Compressive strength of a cylinder or core',
   names: ['break', 'compression', 'cylinder', 'core', 'compressive strength', 'fc'],
   follows: [C39, { designation: 'ASTM C42/C42M', edition: '2020' }],
@@ -204,6 +205,7 @@ function lengthFactor<V>(c: Calc<V>, ratio: V, table: CylinderParams['factors'])
 
 export const cube = method({
   id: 'cube',
+  on: ['specimen'],
   title: 'Compressive strength of a cube',
   names: ['cube', 'cube strength', 'compression', 'break'],
   follows: [EN3, IS516],
@@ -238,6 +240,7 @@ export const cube = method({
 
 export const cubeSet = method({
   id: 'cube-set',
+  on: ['specimen-set'],
   title: 'Set of three cubes',
   names: ['cube set', 'mean of cubes', 'set of three'],
   follows: [IS516],

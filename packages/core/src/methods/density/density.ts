@@ -12,6 +12,7 @@ export const FILLING_STEPS = [
 
 export const density = method({
   id: 'density',
+  on: ['sample', 'trial-batch'],
   title: 'Density',
   names: ['density', 'unit weight', 'fresh density', 'plastic density'],
   follows: [C138, T121, EN6],

@@ -17,6 +17,7 @@ type GravimetricParams = { form: 'density' | 'volume' };
 
 export const gravimetricAir = method({
   id: 'gravimetric-air',
+  on: ['sample'],
   title: 'Air content, gravimetric',
   names: ['gravimetric air', 'air by weight', 'air content'],
   follows: [C138],

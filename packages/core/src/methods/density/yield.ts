@@ -100,6 +100,7 @@ const fields = {
 
 export const yieldMethod = method({
   id: 'yield',
+  on: ['sample', 'trial-batch'],
   title: 'Density and yield',
   short: 'Density',
   names: ['yield', 'relative yield', 'cement content', 'unit weight', 'density', 'gravimetric air'],

@@ -29,6 +29,7 @@ type R<V> = Run<typeof fields, GravityParams, V>;
 
 export const fineGravity = method({
   id: 'fine-gravity',
+  on: ['field-sample', 'portion'],
   title: 'Fine aggregate: specific gravity and absorption',
   names: ['fine specific gravity', 'SG', 'absorption', 'pycnometer', 'flask', 'cone test'],
   follows: [C128, T84],

@@ -54,6 +54,7 @@ const PARAMS = { increments: { MPa: '0.05', psi: '5' } as Increments, outsideMos
 
 export const flexure = method({
   id: 'flexure',
+  on: ['specimen'],
   title: 'Flexural strength of a beam',
   names: ['flexure', 'modulus of rupture', 'beam', 'third-point', 'centre-point'],
   follows: [C78, C293],

@@ -57,6 +57,7 @@ type R<V> = Run<typeof fields, GradationParams, V>;
 
 export const gradation = method({
   id: 'gradation',
+  on: ['field-sample', 'portion'],
   title: 'Gradation by sieving',
   names: ['gradation', 'sieve analysis', 'grading', 'fineness modulus', 'FM', 'passing'],
   follows: [C136, T27],

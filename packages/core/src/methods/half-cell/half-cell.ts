@@ -78,6 +78,7 @@ export const electrodeShift = <V>(c: Calc<V>, electrode: Electrode, p: HalfCellP
 
 export const halfCell = method({
   id: 'half-cell',
+  on: ['area'],
   title: 'Half-cell potential',
   names: ['half-cell', 'corrosion potential', 'CSE', 'electrode', 'potential survey'],
   follows: [C876],

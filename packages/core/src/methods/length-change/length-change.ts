@@ -47,6 +47,7 @@ type LengthParams = {
 
 export const lengthChange = method({
   id: 'length-change',
+  on: ['prism-set'],
   title: 'Length change of prisms',
   names: ['length change', 'drying shrinkage', 'shrinkage', 'comparator', 'prisms'],
   follows: [C157],

@@ -29,6 +29,7 @@ const fields = {
 /** Prism less bar, at each age, less what it was at the first, over the gauge length. */
 export const lengthSeries = method({
   id: 'length-series',
+  on: ['prism-set'],
   title: 'Length change over the ages',
   names: ['length change series', 'shrinkage curve', 'drying shrinkage over time', 'prisms over time'],
   follows: [C157],

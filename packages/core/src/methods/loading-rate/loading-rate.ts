@@ -12,6 +12,7 @@ type RateParams = { target: Record<System, string>; tolerance: Record<System, st
 
 export const loadingRate = method({
   id: 'loading-rate',
+  on: ['specimen'],
   title: 'Rate from a loading trace',
   names: ['loading trace', 'rate of loading', 'stress rate'],
   follows: [C39],

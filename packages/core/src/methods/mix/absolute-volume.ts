@@ -18,6 +18,7 @@ type DesignParams = { missWarns: string };
 
 export const absoluteVolume = method({
   id: 'absolute-volume',
+  on: ['trial-batch'],
   title: 'Mix design by absolute volumes',
   names: ['mix design', 'absolute volume', 'design yield', 'w/cm'],
   follows: [ACI],

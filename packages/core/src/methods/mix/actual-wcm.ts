@@ -12,6 +12,7 @@ export const CEMENTITIOUS = qty(
 
 export const actualWcm = method({
   id: 'actual-wcm',
+  on: ['load', 'trial-batch'],
   title: 'Actual w/cm from a ticket',
   names: ['actual w/cm', 'water cement ratio', 'ticket', 'free water'],
   follows: [C94],

@@ -3,6 +3,7 @@ import { ACI, mass, percent } from './fields.js';
 
 export const moistureCorrection = method({
   id: 'moisture-correction',
+  on: ['trial-batch'],
   title: 'Batch weights corrected for moisture',
   names: ['moisture correction', 'batch weights', 'free water', 'batching'],
   follows: [ACI],

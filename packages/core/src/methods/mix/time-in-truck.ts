@@ -5,6 +5,7 @@ import { C94 } from './fields.js';
 
 export const timeInTruck = method({
   id: 'time-in-truck',
+  on: ['load'],
   title: 'Time in the truck',
   names: ['time in truck', 'discharge time', '90 minutes', 'time limit'],
   follows: [{ ...C94, part: 'time of discharge' }],

@@ -12,6 +12,7 @@ const INCREMENTS: Increments = { L: '0.1', ft3: '0.01', kg: '0.01', lb: '0.01', 
 
 export const trialBatch = method({
   id: 'trial-batch',
+  on: ['trial-batch'],
   title: 'Trial batch',
   names: ['trial batch', 'small batch', 'weigh-up', 'how much to mix'],
   follows: [C192],

@@ -17,6 +17,7 @@ const STATES = { constant: 'at constant mass', not_yet: 'still losing water', wr
 
 export const constantMass = method({
   id: 'constant-mass',
+  on: ['field-sample', 'portion'],
   title: 'Drying to constant mass',
   names: ['constant mass', 'drying', 'oven', 'oven-dry'],
   follows: [C566, T84],

@@ -11,6 +11,7 @@ const mass = {
 
 export const moisture = method({
   id: 'moisture',
+  on: ['field-sample', 'portion'],
   title: 'Total and surface moisture of aggregate',
   names: ['moisture', 'total moisture', 'surface moisture', 'free water', 'water content'],
   follows: [C566, T255],

@@ -41,6 +41,7 @@ const PARAMS: Omit<ConstantHeadParams, 'correct'> = {
 
 export const constantHead = method({
   id: 'constant-head',
+  on: ['specimen'],
   title: 'Permeability, constant head',
   names: ['permeability', 'constant head', 'pressure cell', 'Darcy'],
   follows: [IS3085],

@@ -6,6 +6,7 @@ const cm = { possible: { unit: 'cm', above: '0', most: '1000' } } as const;
 
 export const fallingHead = method({
   id: 'falling-head',
+  on: ['specimen'],
   title: 'Permeability, falling head',
   names: ['falling head', 'pervious', 'permeability'],
   follows: [ACI522],

@@ -6,6 +6,7 @@ const batchMass = { possible: { unit: 'kg', above: '0', most: '60000' } } as con
 
 export const correctionFactor = method({
   id: 'aggregate-correction',
+  on: ['source', 'portion'],
   title: 'Aggregate correction factor',
   names: ['correction factor', 'aggregate correction', 'G'],
   follows: [C231],

@@ -19,6 +19,7 @@ const level = { possible: { unit: '%', least: '0', most: '100' }, plausible: { u
 
 export const pressureAir = method({
   id: 'pressure-air',
+  on: ['sample', 'trial-batch'],
   title: 'Air, pressure',
   short: 'Air',
   names: ['air', 'air content', 'pressure meter', 'air meter', 'air pot', 'pot', 'entrained air'],

@@ -6,6 +6,7 @@ const volume = { possible: { unit: 'm3', above: '0', most: '50' } } as const;
 
 export const wetSievedAir = method({
   id: 'wet-sieved-air',
+  on: ['sample'],
   title: 'Air of the full mixture, from a wet-sieved sample',
   names: ['wet sieving', 'full mixture air', 'At'],
   follows: [C231],

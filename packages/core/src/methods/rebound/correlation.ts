@@ -22,6 +22,7 @@ const strength = (symbol: string, label: string) =>
 
 export const reboundStrength = method({
   id: 'rebound-strength',
+  on: ['area'],
   title: 'Strength estimated from rebound',
   names: ['rebound correlation', 'rebound strength', 'core correlation', 'hammer curve'],
   follows: [C805, EN13791],

@@ -33,6 +33,7 @@ const fields = {
 
 export const rebound = method({
   id: 'rebound',
+  on: ['area'],
   title: 'Rebound number',
   names: ['rebound', 'rebound hammer', 'hammer', 'swiss hammer', 'impact'],
   follows: [C805, EN],

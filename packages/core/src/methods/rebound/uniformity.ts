@@ -12,6 +12,7 @@ type UniformityParams = {
 
 export const reboundUniformity = method({
   id: 'rebound-uniformity',
+  on: ['area', 'element'],
   title: 'Uniformity of an element by rebound',
   names: ['rebound map', 'uniformity', 'rebound areas'],
   follows: [C805],

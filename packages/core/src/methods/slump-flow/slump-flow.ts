@@ -10,6 +10,7 @@ type FlowParams = { increments: Increments; agree: Record<System, string> };
 
 export const slumpFlow = method({
   id: 'slump-flow',
+  on: ['sample'],
   title: 'Slump flow',
   names: ['slump flow', 'flow', 'spread', 'T50', 'SCC', 'self-consolidating'],
   follows: [C1611, EN],

@@ -85,6 +85,7 @@ const measured = (symbol: string, hint: string) =>
 
 export const slump = method({
   id: 'slump',
+  on: ['sample', 'trial-batch'],
   title: 'Slump',
   names: ['slump', 'slump test', 'consistency', 'workability', 'cone drop'],
   follows: [C143, T119, EN, IS],

@@ -55,6 +55,7 @@ const SHIFTS = { usual: 'as usual', moved: 'moved', news: 'moved so far that it 
 
 export const sourceHistory = method({
   id: 'source-history',
+  on: ['source'],
   title: 'A gravity test against its source’s history',
   names: ['source history', 'fault signature', 'control limits', 'shift of a source', 'SG history'],
   follows: [C127, C128],

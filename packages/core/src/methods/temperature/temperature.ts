@@ -7,6 +7,7 @@ type TemperatureParams = { increments: Increments; leastMinutes: string };
 
 export const temperature = method({
   id: 'temperature',
+  on: ['sample', 'trial-batch'],
   title: 'Temperature',
   names: ['temperature', 'concrete temperature', 'fresh temperature', 'thermometer'],
   follows: [C1064],

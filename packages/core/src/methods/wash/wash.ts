@@ -20,6 +20,7 @@ const mass = {
 
 export const wash = method({
   id: 'wash',
+  on: ['field-sample', 'portion'],
   title: 'Material finer than 75 µm, by washing',
   names: ['wash', 'minus 200', 'No. 200', 'finer than 75 µm', 'fines', 'silt'],
   follows: [C117, T11],

@@ -81,6 +81,7 @@ const load = {
   design: { text: '6.0', unit: 'm3' as const },
   materials: [{ name: 'Cement', role: 'cementitious' as const, actual: '2037', unit: 'kg' as const }],
   water: [],
+  voided: false,
 };
 
 const pour = {
@@ -135,9 +136,9 @@ export const sample: Sample = {
   ],
   sources: { 'mix.correction': { text: '0.4', unit: '%' } },
   events: [
-    { id: 'e1', kind: 'portion', at: AT, part: 'middle', by: PERSON.id },
-    { id: 'e2', kind: 'portion', at: later(300), part: 'middle', by: PERSON.id },
-    { id: 'e3', kind: 'finished', at: later(360), part: null, by: PERSON.id },
+    { id: 'e1', kind: 'portion', at: AT, part: 'middle' },
+    { id: 'e2', kind: 'portion', at: later(300), part: 'middle' },
+    { id: 'e3', kind: 'finished', at: later(360), part: null },
   ],
   tests: [],
   history: {},
@@ -169,6 +170,7 @@ export function keptTest(method: string, values: Record<string, [string, UnitId 
     equipmentId: null,
     retestOf: null,
     readings,
+    kit: null,
     kept: null,
     ...more,
   };
@@ -181,6 +183,7 @@ export function keptTest(method: string, values: Record<string, [string, UnitId 
       turn: 0,
       coreVersion: '0',
       computedAt: AT,
+      cause: null,
       inputs: now.inputs,
       evaluation,
       judged,

@@ -224,7 +224,7 @@ describe('the forms of a pour', () => {
   it('a pour shows marks in their order and its limits in words', async () => {
     const mark = { method: 'slump', result: 'slump', label: 'Slump', state: 'out', validity: 'valid', reported: '160', unit: 'mm' };
     const unjudged = { ...mark, result: 'cementContent', label: 'Cement content', state: 'unjudged' };
-    const sampleList = [{ id: 's', label: 'Q-1', loadId: 'load', createdAt: '', by: PERSON.id, marks: [mark, unjudged] }];
+    const sampleList = [{ id: 's', label: 'Q-1', loadId: 'load', createdAt: '', by: PERSON.id, marks: [mark, unjudged], voided: false }];
     store.dispatch(PoursActions.pourLoaded({ pour: { ...pourDetail, sampleList } }));
     await show(PourPage, { pourId: 'pour' });
     expect([...host.querySelectorAll('.mk')].map((m) => m.textContent?.replace(/\s+/g, ' ').trim())).toEqual(['Slump 160 mm']);

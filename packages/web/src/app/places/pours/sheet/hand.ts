@@ -1,5 +1,5 @@
 import { computed, untracked, type Signal } from '@angular/core';
-import { inForce, type Reading, type Sample } from '@keen-mortar/contract';
+import { inForce, type InForce, type Sample } from '@keen-mortar/contract';
 import { asksForAnother, keyedFields, unitLabel, type Exchange, type Field, type UnitId } from '@keen-mortar/core';
 import type { Store } from '@ngrx/store';
 import type { Draft, DraftEntry } from '../../../device/device-db';
@@ -13,7 +13,7 @@ import { blankDraft, type Row } from './sheet.view';
 
 /** A field of the test in hand: what is on record of it, and what is being keyed. */
 export interface Shown extends ShownField {
-  readonly reading: Reading | null;
+  readonly reading: InForce | null;
   readonly entry: DraftEntry | null;
 }
 
@@ -68,7 +68,9 @@ export class Hand implements TestForm {
         running: watch !== undefined,
         editable: !this.locked() && (reading === null || entry !== null),
         kept: reading && this.keptOf(field, reading),
-        before: (test?.readings ?? []).filter((r) => r.field === id && r.id !== reading?.id).map((r) => this.keptOf(field, r)),
+        before: (test?.readings ?? [])
+          .filter((r): r is InForce => r.field === id && r.id !== reading?.id && r.text !== null)
+          .map((r) => this.keptOf(field, r)),
         reading,
         entry,
       };
@@ -130,7 +132,7 @@ export class Hand implements TestForm {
       asksForAnother(this.row()),
   );
 
-  private keptOf(field: Field, r: Reading): Kept {
+  private keptOf(field: Field, r: InForce): Kept {
     const says = field.kind === 'pick' ? (field.options[r.text] ?? r.text) : `${r.text} ${r.unit === null ? '' : unitLabel(r.unit)}`.trim();
     const told = `${this.nameOf()(r.by)}, ${zonedTime(r.at, this.sample().project.timezone)}${r.reason ? `: ${r.reason}` : ''}`;
     return { id: r.id, says, told };

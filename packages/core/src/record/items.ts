@@ -1,0 +1,259 @@
+import { instant, pick, qty, rows, text, type EventId, type Shape, type Source } from '../methods/definition.js';
+
+/** Everything that is tested or sampled, by the word of ISO/IEC 17025. */
+export type ItemKind =
+  | 'structure'
+  | 'element'
+  | 'area'
+  | 'pour'
+  | 'load'
+  | 'sample'
+  | 'specimen-set'
+  | 'specimen'
+  | 'source'
+  | 'field-sample'
+  | 'portion'
+  | 'prism-set'
+  | 'prism'
+  | 'trial-batch';
+
+/** What an item is made of: a mix or a source; what was found on it is history of that. */
+export type Subject = 'mix' | 'source';
+
+/** How an item is called: its own letters and number in the project, the next of its parent, or the name that people gave it. */
+export type Coding =
+  | { readonly of: 'project'; readonly letters: string; readonly from: number }
+  | { readonly of: 'parent'; readonly word: string }
+  | { readonly of: 'parent'; readonly letters: true }
+  | { readonly of: 'name' };
+
+export interface ItemKindDefinition {
+  readonly label: string;
+  readonly plural: string;
+  /** Kinds that it comes from or lies in; none: it stands at the top of a tree. `null` among them: it may. */
+  readonly parents: readonly (ItemKind | null)[];
+  readonly coding: Coding;
+  /** Whether the maker names what it is made of; where not, it is its parent’s. */
+  readonly subject?: Subject;
+  /** What is known of it: keyed like readings, amended like readings. */
+  readonly facts: Shape;
+  /** The fact that is its moment; where none, when it was made. */
+  readonly at?: string;
+  /** Facts that fields of methods take. */
+  readonly gives?: Readonly<Record<string, Source>>;
+  /** Moments that start and stop clocks; of rows, the column that is the moment. */
+  readonly tells?: Readonly<Record<string, EventId>>;
+}
+
+const LENGTH = { possible: { unit: 'mm', above: '0', most: '5000' } } as const;
+
+/** Mass of a material on a ticket: water and admixtures also as they are measured. */
+const ticketMass = (label: string, optional = false) =>
+  qty('mass', 'm', label, { si: 'kg', us: 'lb' }, { optional, kgPerLitre: '1', possible: { unit: 'kg', least: '0', most: '100000' } });
+const share = (label: string) =>
+  qty('percent', 'w', label, { si: '%', us: '%' }, { optional: true, possible: { unit: '%', least: '0', most: '50' } });
+
+/** What a material of a batch is. */
+export const MATERIAL_ROLES = {
+  cement: 'Cement',
+  cementitious: 'Cementitious material',
+  water: 'Water',
+  fine: 'Fine aggregate',
+  coarse: 'Coarse aggregate',
+  admixture: 'Admixture',
+} as const;
+
+export const ITEM_KINDS: Readonly<Record<ItemKind, ItemKindDefinition>> = {
+  structure: {
+    label: 'Structure',
+    plural: 'Structures',
+    parents: [null],
+    coding: { of: 'name' },
+    facts: { where: text('Where it stands', { optional: true }) },
+  },
+  element: {
+    label: 'Element',
+    plural: 'Elements',
+    parents: ['structure'],
+    coding: { of: 'name' },
+    facts: {
+      kind: pick('What it is', { deck: 'Deck or slab', wall: 'Wall', column: 'Column or pier', beam: 'Beam', footing: 'Footing' }),
+      thickness: qty('length', 't', 'Thickness', { si: 'mm', us: 'in' }, { ...LENGTH, optional: true }),
+    },
+  },
+  area: {
+    label: 'Area',
+    plural: 'Areas',
+    parents: ['element', 'structure'],
+    coding: { of: 'name' },
+    facts: { extent: text('Where it is, and how large', { optional: true }) },
+  },
+  pour: {
+    label: 'Pour',
+    plural: 'Pours',
+    parents: [null, 'element'],
+    coding: { of: 'name' },
+    subject: 'mix',
+    facts: {
+      element: text('Element'),
+      planned: qty('volume', 'V', 'Planned volume', { si: 'm3', us: 'yd3' }, { possible: { unit: 'm3', above: '0', most: '100000' } }),
+    },
+  },
+  load: {
+    label: 'Load',
+    plural: 'Loads',
+    parents: ['pour'],
+    coding: { of: 'parent', word: 'Load' },
+    facts: {
+      ticket: text('Ticket number'),
+      truck: text('Truck'),
+      batchedAt: instant('Water met cement at'),
+      design: qty('volume', 'Yd', 'Volume batched', { si: 'm3', us: 'yd3' }, { possible: { unit: 'm3', above: '0', most: '30' } }),
+      materials: rows('Batch weights', {
+        name: text('Material'),
+        role: pick('What it is', MATERIAL_ROLES),
+        target: ticketMass('Target', true),
+        actual: ticketMass('Batched'),
+        moisture: share('Total moisture'),
+        absorption: share('Absorption'),
+      }),
+      water: rows('Water added on site', { mass: ticketMass('How much'), at: instant('Added at') }, { optional: true }),
+      discharged: instant('Truck empty at', { optional: true }),
+    },
+    at: 'batchedAt',
+    gives: { design: 'ticket.design', batchedAt: 'ticket.batched', discharged: 'load.discharged' },
+    tells: { batchedAt: 'load.batched', discharged: 'load.discharged' },
+  },
+  sample: {
+    label: 'Sample',
+    plural: 'Samples',
+    parents: ['load', 'trial-batch'],
+    coding: { of: 'project', letters: 'Q', from: 101 },
+    facts: {
+      portions: rows('Portions', {
+        at: instant('Taken at'),
+        part: pick('From', { first: 'the first tenth', middle: 'the middle', last: 'the last tenth' }),
+      }),
+      finished: instant('Composite mixed at', { optional: true }),
+      molding: instant('Molding started at', { optional: true }),
+    },
+    gives: { portions: 'sample.portions', finished: 'sample.finished' },
+    tells: { finished: 'sample.finished', molding: 'sample.molding' },
+  },
+  'specimen-set': {
+    label: 'Set of specimens',
+    plural: 'Sets of specimens',
+    parents: ['sample', 'element', 'area'],
+    coding: { of: 'project', letters: 'D', from: 1 },
+    facts: {
+      madeAt: instant('Molded or drilled at'),
+      shape: pick('Shape', { cylinder: 'Cylinder', cube: 'Cube', beam: 'Beam', core: 'Core' }),
+      width: qty('length', 'd', 'Nominal diameter or width', { si: 'mm', us: 'in' }, LENGTH),
+      length: qty('length', 'L', 'Nominal length', { si: 'mm', us: 'in' }, { ...LENGTH, optional: true }),
+      curing: text('Curing', { optional: true }),
+    },
+    at: 'madeAt',
+    gives: { madeAt: 'specimens.made' },
+  },
+  specimen: {
+    label: 'Specimen',
+    plural: 'Specimens',
+    parents: ['specimen-set'],
+    coding: { of: 'parent', letters: true },
+    facts: {
+      age: qty(
+        'time',
+        't',
+        'Age at which it is broken',
+        { si: 'd', us: 'd' },
+        { optional: true, possible: { unit: 'd', above: '0', most: '36500' } },
+      ),
+      note: text('Note', { optional: true }),
+    },
+  },
+  source: {
+    label: 'Source',
+    plural: 'Sources',
+    parents: [null],
+    coding: { of: 'name' },
+    subject: 'source',
+    facts: {
+      pit: text('Pit or quarry'),
+      kind: pick('What it gives', { fine: 'Fine aggregate', coarse: 'Coarse aggregate' }),
+      nominal: qty('length', 'D', 'Nominal maximum size', { si: 'mm', us: 'in' }, { ...LENGTH, optional: true }),
+    },
+  },
+  'field-sample': {
+    label: 'Field sample',
+    plural: 'Field samples',
+    parents: ['source'],
+    coding: { of: 'project', letters: 'B', from: 1 },
+    facts: {
+      takenAt: instant('Taken at'),
+      from: pick('From', { stockpile: 'Stockpile', belt: 'Belt', bin: 'Bin', truck: 'Truck', roadway: 'Roadway' }),
+      mass: qty('mass', 'm', 'Mass', { si: 'kg', us: 'lb' }, { optional: true, possible: { unit: 'kg', above: '0', most: '1000' } }),
+    },
+    at: 'takenAt',
+  },
+  portion: {
+    label: 'Test portion',
+    plural: 'Test portions',
+    parents: ['field-sample', 'portion'],
+    coding: { of: 'parent', letters: true },
+    facts: {
+      mass: qty('mass', 'm', 'Mass', { si: 'g', us: 'g' }, { optional: true, possible: { unit: 'g', above: '0', most: '500000' } }),
+      for: text('For', { optional: true }),
+    },
+  },
+  'prism-set': {
+    label: 'Set of prisms',
+    plural: 'Sets of prisms',
+    parents: ['sample', 'trial-batch'],
+    coding: { of: 'project', letters: 'L', from: 1 },
+    facts: {
+      castAt: instant('Water met cement at'),
+      gauge: qty('length', 'G', 'Gauge length', { si: 'mm', us: 'in' }, { possible: { unit: 'mm', above: '0', most: '1000' } }),
+      drying: instant('Drying started at', { optional: true }),
+    },
+    at: 'castAt',
+    gives: { gauge: 'prisms.gauge' },
+  },
+  prism: {
+    label: 'Prism',
+    plural: 'Prisms',
+    parents: ['prism-set'],
+    coding: { of: 'parent', letters: true },
+    facts: { note: text('Note', { optional: true }) },
+  },
+  'trial-batch': {
+    label: 'Trial batch',
+    plural: 'Trial batches',
+    parents: [null],
+    coding: { of: 'project', letters: 'T', from: 1 },
+    subject: 'mix',
+    facts: {
+      mixedAt: instant('Water met cement at'),
+      volume: qty('volume', 'V', 'Volume', { si: 'L', us: 'ft3' }, { possible: { unit: 'L', above: '0', most: '1000' } }),
+    },
+    at: 'mixedAt',
+  },
+};
+
+export const ITEM_KIND_IDS = Object.keys(ITEM_KINDS) as [ItemKind, ...ItemKind[]];
+
+/** Whether an item of this kind may lie under one of that; `null` is the top. */
+export const mayLieIn = (kind: ItemKind, parent: ItemKind | null): boolean => ITEM_KINDS[kind].parents.includes(parent);
+
+/** Letters as people count with them: A … Z, AA. */
+export function lettersOf(n: number): string {
+  const last = String.fromCharCode(65 + ((n - 1) % 26));
+  return n <= 26 ? last : lettersOf(Math.floor((n - 1) / 26)) + last;
+}
+
+/** The code of the n-th of its kind: in the project, or of its parent (whose code it carries where it is lettered). */
+export function codeOf(kind: ItemKind, n: number, parentCode: string, name: string | null): string {
+  const { coding } = ITEM_KINDS[kind];
+  if (coding.of === 'name') return name ?? '';
+  if (coding.of === 'project') return `${coding.letters}-${coding.from + n - 1}`;
+  return 'word' in coding ? `${coding.word} ${n}` : `${parentCode}-${lettersOf(n)}`;
+}

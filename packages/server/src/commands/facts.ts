@@ -1,0 +1,33 @@
+import type { Reading } from '@keen-mortar/contract';
+import { entriesOf as inForce } from '@keen-mortar/contract';
+import { assemble, ITEM_KINDS, type AnyInputs, type ItemKind } from '@keen-mortar/core';
+import { itemShape, NAME, ON } from './item-shape.js';
+
+/** What the entries of an item say now: its name and day, and its facts with the row and the maker of each row. */
+export interface FactsNow {
+  readonly name: string | null;
+  readonly on: string | null;
+  readonly at: string | null;
+  readonly facts: AnyInputs;
+}
+
+export function factsOf(kind: ItemKind, entries: readonly Reading[]): FactsNow {
+  const { inputs, rows } = assemble(itemShape(kind), inForce(entries));
+  const { [NAME]: name, [ON]: on, ...facts } = inputs as Readonly<Record<string, unknown>>;
+  const by = new Map(entries.map((e) => [rowOf(e.field), e.by]));
+  const named = Object.fromEntries(
+    Object.entries(facts).map(([id, value]) => {
+      const ids = rows.get(id);
+      return [id, ids ? (value as AnyInputs[]).map((row, i) => ({ ...row, row: ids[i]!, by: by.get(`${id}.${ids[i]!}`) })) : value];
+    }),
+  );
+  const at = ITEM_KINDS[kind].at;
+  return {
+    name: (name as string | undefined) ?? null,
+    on: (on as string | undefined) ?? null,
+    at: at === undefined ? null : ((facts[at] as string | undefined) ?? null),
+    facts: named as AnyInputs,
+  };
+}
+
+const rowOf = (path: string): string => path.split('.').slice(0, 2).join('.');

@@ -1,0 +1,199 @@
+import { dayIn, type Item, type NewItem, type Reading, type Voiding } from '@keen-mortar/contract';
+import { codeOf, flatten, ITEM_KINDS, mayLieIn, type ItemKind, type Shape } from '@keen-mortar/core';
+import { randomUUID } from 'node:crypto';
+import type { PoolConnection } from 'mysql2/promise';
+import type { Act } from '../actor.js';
+import { insertEntries, entriesOf } from '../store/entries.js';
+import { addChange } from '../store/changes.js';
+import { addToCounts, insertItem, lineOf, lockItem, nextNumber, numberTaken, setFacts, setVoided } from '../store/items.js';
+import { revisionAt } from '../store/mixes.js';
+import { projectOf } from '../store/projects.js';
+import { workOutAgain } from './again.js';
+import { mustBeOf, mustFollow, mustHaveBeen, refuse } from './checks.js';
+import { factsOf } from './facts.js';
+import { itemShape, VOID } from './item-shape.js';
+import { checkEntries, entriesFrom, type NewEntries } from './entries.js';
+
+/** Every moment among the facts is one that was. */
+function checkMoments(shape: Shape, entries: readonly { readonly field: string; readonly text: string | null }[], act: Act): void {
+  for (const { field, text } of entries) {
+    const parts = field.split('.');
+    const top = shape[parts[0]!];
+    const own = top?.kind === 'rows' ? (top.of as Shape)[parts[2] ?? ''] : top;
+    if (own?.kind === 'instant' && text !== null) mustHaveBeen(text, act, field);
+  }
+}
+
+/** Makes an item: numbered and named by its kind, in its place of the tree. */
+export async function makeItem(cx: PoolConnection, act: Act, body: NewItem): Promise<Item[]> {
+  const kind = ITEM_KINDS[body.kind];
+  const above = body.parentId === null ? [] : await lineOf(cx, body.parentId);
+  const parent = above.at(-1) ?? null;
+  if (!mayLieIn(body.kind, parent?.kind ?? null)) {
+    const places = kind.parents.map((p) => (p === null ? 'at the top' : `in ${ITEM_KINDS[p].label.toLowerCase()}`)).join(', ');
+    throw refuse('wrong-place', 'parentId', `${kind.label} does not lie there: it lies ${places}.`);
+  }
+  if (parent && parent.projectId !== body.projectId) await mustBeOf(cx, 'item', parent.id, body.projectId, 'parentId');
+  if (parent?.voided) throw refuse('voided', 'parentId', `${parent.code} was voided: nothing is added to it.`);
+  const project = await projectOf(cx, body.projectId);
+  const subjectId = await subjectOf(cx, body, parent);
+  if (kind.coding.of === 'name' && body.name === undefined) throw refuse('needs-name', 'name', `${kind.label} needs a name.`);
+
+  const base = {
+    ...body.facts,
+    ...(body.name === undefined ? {} : { name: body.name }),
+    ...(body.on === undefined ? {} : { on: body.on }),
+  };
+  const entries = flatten(itemShape(body.kind), base).map(({ path, text, unit }): Reading => ({
+    id: randomUUID(),
+    field: path,
+    text,
+    unit,
+    by: act.personId,
+    at: act.now.toISOString(),
+    receivedAt: act.now.toISOString(),
+    device: 'hand',
+    supersedes: null,
+    reason: null,
+  }));
+  checkMoments(kind.facts, entries, act);
+  const now = factsOf(body.kind, entries);
+  checkOrder(body.kind, above, now.facts);
+  const at = new Date(now.at ?? act.now);
+  const scopeId = kind.coding.of === 'parent' && parent ? parent.id : body.projectId;
+  const number = body.number ?? (await nextNumber(cx, scopeId, body.kind));
+  if (body.number !== undefined) await numberTaken(cx, scopeId, body.kind, number);
+  const made = {
+    id: body.id,
+    kind: body.kind,
+    projectId: body.projectId,
+    parentId: body.parentId,
+    number,
+    code: codeOf(body.kind, number, parent?.code ?? '', now.name),
+    subjectId,
+    revisionId: await revisionFor(cx, body, subjectId, at),
+    by: act.personId,
+    name: now.name,
+    on: now.on ?? dayIn(project.timezone, at.toISOString()),
+    facts: now.facts,
+  };
+  await insertItem(cx, scopeId, { ...made, at, madeAt: act.now });
+  await insertEntries(cx, body.id, entries, new Map());
+  if (parent) await addToCounts(cx, parent.id, { children: 1 });
+  if (body.kind === 'sample') for (const i of above) await addToCounts(cx, i.id, { samples: 1 });
+  const line = [...above, { ...made, at: at.toISOString(), voided: false, children: 0, outs: 0, samples: 0, worst: null }];
+  await tellOf(cx, act, line, 'item', body.id);
+  return line;
+}
+
+export const tellOf = (cx: PoolConnection, act: Act, line: readonly Item[], kind: string, entityId: string): Promise<number> => {
+  const item = line.at(-1)!;
+  return addChange(cx, {
+    at: act.now,
+    projectId: item.projectId,
+    itemId: item.id,
+    line: line.map((i) => i.id),
+    kind,
+    entityId,
+    personId: act.personId,
+  });
+};
+
+async function subjectOf(cx: PoolConnection, body: NewItem, parent: Item | null): Promise<string | null> {
+  const { subject, label } = ITEM_KINDS[body.kind];
+  if (subject === undefined) return parent?.subjectId ?? null;
+  // A source is its own subject: what is found on anything of it is its history.
+  if (subject === 'source') return body.id;
+  if (body.subjectId === undefined) throw refuse('needs-mix', 'subjectId', `${label} is of a mix.`);
+  await mustBeOf(cx, 'mix', body.subjectId, body.projectId, 'mixId');
+  return body.subjectId;
+}
+
+/** A load and a trial batch are of the revision that was in force when they were batched. */
+async function revisionFor(cx: PoolConnection, body: NewItem, mixId: string | null, at: Date): Promise<string | null> {
+  if ((body.kind !== 'load' && body.kind !== 'trial-batch') || mixId === null) return null;
+  const revisionId = await revisionAt(cx, mixId, at);
+  if (revisionId === null) throw refuse('no-revision', 'batchedAt', 'No revision of this mix was in force then.');
+  return revisionId;
+}
+
+/** Adds to what is known of an item, or amends it: with a reason, keeping what it amends. What stood on it is worked out again. */
+export async function amendItem(cx: PoolConnection, act: Act, itemId: string, body: NewEntries): Promise<Item[]> {
+  await lockItem(cx, itemId);
+  const line = await lineOf(cx, itemId);
+  const item = line.at(-1)!;
+  const shape = itemShape(item.kind);
+  const before = (await entriesOf(cx, [itemId])).get(itemId)!;
+  const turns = checkEntries(ITEM_KINDS[item.kind].label, shape, before, body);
+  const added = entriesFrom(act, body);
+  checkMoments(shape, added, act);
+  const now = factsOf(item.kind, [...before, ...added]);
+  checkOrder(item.kind, line, now.facts);
+  await insertEntries(cx, itemId, added, turns);
+  const changed = { ...item, name: now.name, on: now.on ?? item.on, at: now.at ?? item.at, facts: now.facts };
+  await setFacts(cx, itemId, { name: changed.name, on: changed.on, facts: changed.facts, at: new Date(changed.at) });
+  await tellOf(cx, act, line, 'entry', act.writeId);
+  await workOutAgain(cx, act, itemId, { kind: 'facts', id: act.writeId });
+  return [...line.slice(0, -1), changed];
+}
+
+/** What follows from each other keeps its order. */
+function checkOrder(kind: ItemKind, line: readonly Item[], facts: Item['facts']): void {
+  const { portions, finished, molding, water, discharged } = facts as {
+    portions?: readonly { at: string }[];
+    finished?: string;
+    molding?: string;
+    water?: readonly { at: string }[];
+    discharged?: string;
+  };
+  const load = kind === 'load' ? facts : line.find((i) => i.kind === 'load')?.facts;
+  const batched = new Date((load as { batchedAt?: string } | undefined)?.batchedAt ?? 0);
+  if (kind === 'load') {
+    for (const w of water ?? []) mustFollow(new Date(w.at), batched, 'at', 'Water cannot be added before the load was batched.');
+    if (discharged) mustFollow(new Date(discharged), batched, 'at', 'A load cannot be empty before it was batched.');
+  }
+  if (kind !== 'sample') return;
+  const taken = (portions ?? []).map((p) => Date.parse(p.at));
+  if (taken.length === 0) throw refuse('needs-portion', 'portions', 'A sample has at least one portion.');
+  const [first, last] = [new Date(Math.min(...taken)), new Date(Math.max(...taken))];
+  mustFollow(first, batched, 'firstPortionAt', 'A portion cannot be taken before the load was batched.');
+  if (finished) mustFollow(new Date(finished), last, 'at', 'The composite cannot be finished before its last portion.');
+  if (molding) mustFollow(new Date(molding), first, 'at', 'This cannot be before the first portion.');
+}
+
+/** Takes an item back that was made by mistake, or puts it right again: nothing is deleted. */
+export async function voidItem(cx: PoolConnection, act: Act, itemId: string, body: Voiding): Promise<void> {
+  await lockItem(cx, itemId);
+  const line = await lineOf(cx, itemId);
+  const item = line.at(-1)!;
+  if (item.voided === body.voided) throw refuse('no-change', 'voided', body.voided ? 'It is voided already.' : 'It is not voided.');
+  const turn = ((await entriesOf(cx, [itemId])).get(itemId) ?? []).filter((e) => e.field === VOID).length;
+  await insertEntries(
+    cx,
+    itemId,
+    [
+      {
+        id: body.id,
+        field: VOID,
+        text: body.voided ? 'yes' : null,
+        unit: null,
+        by: act.personId,
+        at: mustHaveBeen(body.at, act, 'at').toISOString(),
+        receivedAt: act.now.toISOString(),
+        device: 'hand',
+        supersedes: null,
+        reason: body.reason,
+      },
+    ],
+    new Map([[VOID, turn]]),
+  );
+  await setVoided(cx, itemId, body.voided);
+  const by = body.voided ? -1 : 1;
+  if (item.parentId !== null) {
+    const out = item.worst === 'out' || item.outs > 0;
+    await addToCounts(cx, item.parentId, { children: by, outs: out ? by : 0 });
+    const samples = item.kind === 'sample' ? 1 : item.samples;
+    if (samples > 0) for (const above of line.slice(0, -1)) await addToCounts(cx, above.id, { samples: by * samples });
+  }
+  await tellOf(cx, act, line, 'void', itemId);
+}

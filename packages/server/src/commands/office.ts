@@ -1,0 +1,57 @@
+import type { newCalibration, newEquipment, newMix, newProject, newRevision, newSpecification } from '@keen-mortar/contract';
+import type { PoolConnection } from 'mysql2/promise';
+import type * as z from 'zod';
+import type { Act } from '../actor.js';
+import { addChange } from '../store/changes.js';
+import { equipmentOf, insertCalibration, insertEquipment } from '../store/kit.js';
+import { insertMix, insertRevision, mixHead } from '../store/mixes.js';
+import { insertProject, projectOf } from '../store/projects.js';
+import { insertSpecification } from '../store/specifications.js';
+import { mustBeOf, refuse } from './checks.js';
+
+/* What the office makes, and everything hangs on: projects, specifications, mixes, equipment. */
+
+const told = (cx: PoolConnection, act: Act, projectId: string, kind: string, entityId: string): Promise<number> =>
+  addChange(cx, { at: act.now, projectId, itemId: null, line: [], kind, entityId, personId: act.personId });
+
+export async function makeProject(cx: PoolConnection, act: Act, body: z.infer<typeof newProject>): Promise<void> {
+  await insertProject(cx, body, act.now);
+  await told(cx, act, body.id, 'project', body.id);
+}
+
+export async function makeSpecification(cx: PoolConnection, act: Act, body: z.infer<typeof newSpecification>): Promise<void> {
+  await projectOf(cx, body.projectId);
+  await insertSpecification(cx, body);
+  await told(cx, act, body.projectId, 'specification', body.id);
+}
+
+export async function makeMix(cx: PoolConnection, act: Act, body: z.infer<typeof newMix>): Promise<void> {
+  await projectOf(cx, body.projectId);
+  for (const [position, id] of body.specificationIds.entries())
+    await mustBeOf(cx, 'specification', id, body.projectId, `specificationIds.${position}`);
+  await insertMix(cx, body);
+  await told(cx, act, body.projectId, 'mix', body.id);
+}
+
+export async function makeRevision(cx: PoolConnection, act: Act, mixId: string, body: z.infer<typeof newRevision>): Promise<void> {
+  const { projectId } = await mixHead(cx, mixId);
+  if (body.largest.unit !== body.nominal.unit) throw refuse('wrong-unit', 'nominal.unit', 'Both sizes in one unit.');
+  await insertRevision(cx, mixId, body);
+  await told(cx, act, projectId, 'revision', body.id);
+}
+
+export async function makeEquipment(cx: PoolConnection, act: Act, body: z.infer<typeof newEquipment>): Promise<void> {
+  await projectOf(cx, body.projectId);
+  await insertEquipment(cx, body);
+  await told(cx, act, body.projectId, 'equipment', body.id);
+}
+
+/** A day ahead is a slip: it would be in force on no test until then. */
+export async function calibrate(cx: PoolConnection, act: Act, equipmentId: string, body: z.infer<typeof newCalibration>): Promise<void> {
+  const { projectId } = await equipmentOf(cx, equipmentId, body.on);
+  // Somewhere it is tomorrow already.
+  const latest = new Date(act.now.getTime() + 14 * 3_600_000).toISOString().slice(0, 10);
+  if (body.on > latest) throw refuse('not-yet', 'on', 'A calibration is keyed once it was made: this day has not come yet.');
+  await insertCalibration(cx, equipmentId, act.personId, body);
+  await told(cx, act, projectId, 'calibration', body.id);
+}

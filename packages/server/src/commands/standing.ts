@@ -1,0 +1,68 @@
+import type { Test } from '@keen-mortar/contract';
+import { methodById, standingOf, worst, type VerdictState } from '@keen-mortar/core';
+import type { PoolConnection } from 'mysql2/promise';
+import type { Bench } from '../queries/tests.js';
+import { addToCounts, setWorst } from '../store/items.js';
+import { setStanding, type Standing } from '../store/standing.js';
+
+/** The worst that a specification says of each result; `unjudged` where none asks. */
+export function verdictsOf(kept: Pick<NonNullable<Test['kept']>, 'judged' | 'evaluation'>): Map<string, VerdictState> {
+  return new Map(
+    kept.evaluation.results.map((r) => [
+      r.id,
+      worst(kept.judged.flatMap((j) => j.verdicts.filter((v) => v.result === r.id).map((v) => v.state))),
+    ]),
+  );
+}
+
+const stateOf = (test: Test): VerdictState => (test.kept ? worst([...verdictsOf(test.kept).values()]) : 'open');
+
+function standingRows(bench: Bench, tests: readonly Test[], method: string): Standing[] {
+  const m = methodById(method);
+  if (!m) return [];
+  const onRecord = tests
+    .filter((t) => t.method === method)
+    .map((t) => ({ id: t.id, retestOf: t.retestOf, evaluation: t.kept?.evaluation ?? null, state: stateOf(t), test: t }));
+  return standingOf(m, onRecord).flatMap(({ test }): Standing[] => {
+    const verdicts = verdictsOf(test.kept!);
+    return test.kept!.evaluation.results.flatMap((r): Standing[] => {
+      const field = m.results[r.id];
+      if (field?.property === undefined) return [];
+      return [
+        {
+          itemId: bench.item.id,
+          testId: test.id,
+          result: r.id,
+          subjectId: bench.item.subjectId,
+          property: field.property,
+          method,
+          at: new Date(test.startedAt),
+          unit: r.unit,
+          reported: r.state === 'given' ? r.reported : null,
+          validity: test.kept!.evaluation.validity.state,
+          state: verdicts.get(r.id) ?? 'unjudged',
+        },
+      ];
+    });
+  });
+}
+
+/** What stands for some methods of an item is made again, and what needs attention first of all of them. */
+export async function stand(cx: PoolConnection, bench: Bench, tests: readonly Test[], methods: ReadonlySet<string>): Promise<void> {
+  const all = new Map([...new Set(tests.map((t) => t.method))].map((method) => [method, standingRows(bench, tests, method)]));
+  for (const method of methods) await setStanding(cx, bench.item.id, method, all.get(method) ?? []);
+  const states = [...all.values()].flat().map((s) => s.state);
+  const now = states.length === 0 ? null : worst(states);
+  const before = bench.item.worst;
+  if (now === before) return;
+  await setWorst(cx, bench.item.id, now);
+  // What is out here is out in all that it lies in: counted where the first of it appears.
+  const by = Number(now === 'out') - Number(before === 'out');
+  let moved = by !== 0 && bench.item.outs === 0;
+  for (const above of [...bench.line].slice(0, -1).reverse()) {
+    if (!moved) break;
+    await addToCounts(cx, above.id, { outs: by });
+    const others = above.outs + Number(above.worst === 'out');
+    moved = by > 0 ? others === 0 : others === 1;
+  }
+}

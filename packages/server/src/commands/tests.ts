@@ -1,0 +1,131 @@
+import { dayIn, inForce, type Fault, type Keep, type KeepAnswer, type NewTest, type Reading, type Test } from '@keen-mortar/contract';
+import { entryPath, keyedFields, methodById, type AnyMethod, type Evaluation, type RowOrder, type Shape } from '@keen-mortar/core';
+import { assemble } from '@keen-mortar/core';
+import { entriesOf as inForceOf } from '@keen-mortar/contract';
+import type { PoolConnection } from 'mysql2/promise';
+import type { Act } from '../actor.js';
+import { faultOf, notFound, Refused } from '../problems.js';
+import { frameOf, type Frame } from '../queries/around.js';
+import { benchOf, keptOf, testView, workOut } from '../queries/tests.js';
+import { inOrder, insertEntries } from '../store/entries.js';
+import { lockItem } from '../store/items.js';
+import { calibrationOn, equipmentOf } from '../store/kit.js';
+import { insertTest, itemIdOfTest, setStoodOn, testsOfItems } from '../store/tests.js';
+import { keepEvaluation, workOutAgain } from './again.js';
+import { mustBeOf, mustFollow, mustHaveBeen, refuse } from './checks.js';
+import { checkEntries, entriesFrom } from './entries.js';
+import { tellOf } from './items.js';
+import { stand } from './standing.js';
+
+/** Starts a test of an item: the method is one that is made on such items, the equipment one that it takes. */
+export async function startTest(cx: PoolConnection, act: Act, itemId: string, body: NewTest): Promise<Test> {
+  const frame = await frameOf(cx, itemId);
+  const { item, project } = frame;
+  if (item.voided) throw refuse('voided', 'itemId', `${item.code} was voided: nothing is tested on it.`);
+  const m = methodById(body.method);
+  if (!m) throw refuse('unknown-method', 'method', `There is no method ${body.method}.`);
+  if (!m.on?.includes(item.kind)) throw refuse('not-on-this', 'method', `${m.title} is not made on ${item.code}.`);
+  if (!Object.hasOwn(m.variants, body.variant)) throw refuse('unknown-variant', 'variant', `${m.title} has no variant ${body.variant}.`);
+  const startedAt = mustHaveBeen(body.startedAt, act, 'startedAt');
+  if (frame.load)
+    mustFollow(startedAt, new Date(frame.load.batchedAt), 'startedAt', 'A test cannot be started before the load was batched.');
+  const day = dayIn(project.timezone, body.startedAt);
+  if (body.equipmentId !== null) {
+    await mustBeOf(cx, 'equipment', body.equipmentId, project.id, 'equipmentId');
+    if ((await equipmentOf(cx, body.equipmentId, day)).kind !== m.kit)
+      throw refuse('wrong-kind', 'equipmentId', `This equipment does not serve ${m.title.toLowerCase()}.`);
+  }
+  if (body.retestOf !== null) {
+    const before = (await testsOfItems(cx, [itemId])).find((t) => t.id === body.retestOf);
+    if (before?.method !== body.method)
+      throw refuse('wrong-retest', 'retestOf', 'A repeat belongs to a test of the same method on the same sample.');
+  }
+  const record = {
+    id: body.id,
+    itemId,
+    method: body.method,
+    variant: body.variant,
+    variantReason: body.variantReason ?? null,
+    system: body.system,
+    startedAt,
+    by: act.personId,
+    equipmentId: body.equipmentId,
+    calibrationId: body.equipmentId === null ? null : await calibrationOn(cx, body.equipmentId, day),
+    retestOf: body.retestOf,
+  };
+  await insertTest(cx, record);
+  await tellOf(cx, act, frame.line, 'test', body.id);
+  const kit = body.equipmentId === null ? null : await equipmentOf(cx, body.equipmentId, day);
+  return testView({ ...record, newest: null }, [], kit, frame.specifications);
+}
+
+/**
+ * Keeps readings and works the test out with them. All of it or nothing: an impossible reading, a correction
+ * without a reason, or one that somebody else has corrected meanwhile refuses the whole.
+ */
+export async function keepReadings(cx: PoolConnection, act: Act, testId: string, body: Keep): Promise<KeepAnswer> {
+  const itemId = await itemIdOfTest(cx, testId);
+  await lockItem(cx, itemId);
+  const bench = await benchOf(cx, await frameOf(cx, itemId));
+  const [test, record] = [bench.tests.find((t) => t.id === testId), bench.records.find((r) => r.id === testId)];
+  if (!test || !record) throw notFound('test', testId);
+  const m = methodById(test.method);
+  if (!m) throw new Error(`table holds a test of unknown method ${test.method}`);
+  const keyed = new Set(keyedFields(m, test.variant).map(([id]) => id));
+  const turns = checkEntries(m.title, m.fields as Shape, test.readings, body, (top) => keyed.has(top));
+
+  const added = entriesFrom(act, body);
+  const readings = [...test.readings, ...added];
+  const now = workOut(bench, { ...test, readings });
+  checkIssues(m, now.evaluation, readings);
+
+  await insertEntries(cx, testId, added, turns);
+  await keepEvaluation(cx, act, test, now, null);
+  const turn = test.kept ? test.kept.turn + 1 : 0;
+  const kept = keptOf(m, { turn, core: now.core, cause: null, computedAt: act.now, frozen: now.frozen }, bench.specifications);
+  const answer: Test = { ...test, readings: inOrder(readings), kept };
+  const tests = bench.tests.map((t) => (t.id === testId ? answer : t));
+  await stand(cx, bench, tests, new Set([test.method]));
+  if (test.kept) await workOutAgain(cx, act, testId, { kind: 'test', id: testId });
+  else await setStoodOn(cx, testId, usedBy(bench, test));
+  await tellOf(cx, act, bench.line, 'reading', testId);
+  return { test: answer, differs: differing(answer, body.shown) };
+}
+
+/** All that a test is worked out from beside its own readings and its equipment, which never move. */
+const usedBy = (frame: Frame, test: Test): string[] => [...frame.line.map((i) => i.id), ...(test.retestOf === null ? [] : [test.retestOf])];
+
+/** Every digit that the page had shown otherwise. */
+export const differing = (test: Test, shown: Readonly<Record<string, string>>): KeepAnswer['differs'] =>
+  (test.kept?.evaluation.results ?? []).flatMap((r) => {
+    const was = shown[r.id];
+    return was !== undefined && r.reported !== null && was !== r.reported ? [{ result: r.id, shown: was, kept: r.reported }] : [];
+  });
+
+function checkIssues(m: AnyMethod, evaluation: Evaluation, readings: readonly Reading[]): void {
+  const impossible = evaluation.issues.filter((issue) => issue.severity === 'impossible');
+  const { rows } = assemble(m.fields as Shape, inForceOf(readings));
+  if (impossible.length > 0)
+    throw new Refused(
+      'invalid-input',
+      `${m.title}: ${impossible.length === 1 ? 'a reading is' : 'readings are'} impossible.`,
+      impossible.map((issue) => onRecord(faultOf(m, issue), rows)),
+    );
+  const current = inForce(readings);
+  // What is unlikely of the whole, or of a value that the record gives, is explained at any reading of the test.
+  const explained = [...current.values()].some((r) => r.reason !== null);
+  const unexplained = evaluation.issues.filter(({ code, path }) => {
+    const own = current.get(entryPath(rows, path) ?? path);
+    return own ? own.reason === null : code === 'unlikely-result' && !explained;
+  });
+  if (unexplained.length > 0) {
+    throw new Refused(
+      'needs-reason',
+      'An unlikely reading is kept with a reason.',
+      unexplained.map((issue): Fault => ({ ...onRecord(faultOf(m, issue), rows), code: 'needs-reason' })),
+    );
+  }
+}
+
+/** A fault by the path of the record: rows by their ids. */
+const onRecord = (fault: Fault, rows: RowOrder): Fault => ({ ...fault, path: entryPath(rows, fault.path) ?? fault.path });

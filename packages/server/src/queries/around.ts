@@ -1,0 +1,55 @@
+import {
+  batchOf,
+  happenedOn,
+  givenBy,
+  givenByMix,
+  loadView,
+  type Item,
+  type Load,
+  type Project,
+  type Revision,
+  type Specification,
+} from '@keen-mortar/contract';
+import type { Sources } from '@keen-mortar/core';
+import type { SampleEvent } from '@keen-mortar/contract';
+import type { Cx } from '../db.js';
+import { lineOf } from '../store/items.js';
+import { revisionOf } from '../store/mixes.js';
+import { projectOf } from '../store/projects.js';
+import { specificationsOfMix } from '../store/specifications.js';
+
+/** What stands around an item, for whatever is worked out on it. */
+export interface Frame {
+  readonly line: readonly Item[];
+  readonly item: Item;
+  readonly project: Project;
+  readonly load: Load | null;
+  readonly revision: Revision | null;
+  readonly specifications: readonly Specification[];
+  readonly sources: Sources;
+  readonly events: readonly SampleEvent[];
+}
+
+export async function frameOf(cx: Cx, itemId: string): Promise<Frame> {
+  const line = await lineOf(cx, itemId);
+  const item = line.at(-1)!;
+  const revisionId = line.findLast((i) => i.revisionId !== null)?.revisionId;
+  const revision = revisionId ? await revisionOf(cx, revisionId) : null;
+  const loadItem = line.find((i) => i.kind === 'load');
+  const load = loadItem && revision ? loadView(loadItem, revision) : null;
+  return {
+    line,
+    item,
+    project: await projectOf(cx, item.projectId),
+    load,
+    revision,
+    specifications: revision ? await specificationsOfMix(cx, revision.mixId) : [],
+    sources: {
+      ...(revision ? givenByMix(revision) : {}),
+      ...givenBy(line),
+      // Water added after batching is part of the batch: forgetting it is the usual slip in a yield.
+      ...(load && revision ? { 'ticket.batch': batchOf(load, revision) } : {}),
+    },
+    events: happenedOn(line),
+  };
+}

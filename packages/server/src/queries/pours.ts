@@ -1,0 +1,119 @@
+import {
+  loadView,
+  type Amount,
+  type Item,
+  type Load,
+  type Mark,
+  type Mix,
+  type Page,
+  type Pour,
+  type PourDetail,
+  type SampleSummary,
+} from '@keen-mortar/contract';
+import { FRESH_TESTS, methodById, unitLabel } from '@keen-mortar/core';
+import type { Cx } from '../db.js';
+import { childrenOf, itemOf, itemsOf } from '../store/items.js';
+import { mixHeads, mixOf } from '../store/mixes.js';
+import { projectOf } from '../store/projects.js';
+import { specificationsOfMix } from '../store/specifications.js';
+import { standingOfItems, type Standing } from '../store/standing.js';
+
+export const pourView = (item: Item, mix: Pick<Mix, 'code' | 'name'>): Pour => {
+  const facts = item.facts as Readonly<Record<string, unknown>>;
+  return {
+    id: item.id,
+    projectId: item.projectId,
+    mixId: item.subjectId!,
+    name: item.name ?? '',
+    element: facts['element'] as string,
+    on: item.on,
+    planned: facts['planned'] as Pour['planned'] & Amount,
+    mixCode: mix.code,
+    mixName: mix.name,
+    loads: item.children,
+    samples: item.samples,
+    out: item.outs,
+  };
+};
+
+export async function pours(cx: Cx, projectId: string, offset: number, limit: number): Promise<Page<Pour>> {
+  const { items, total } = await itemsOf(cx, projectId, 'pour', offset, limit);
+  const mixes = await mixHeads(cx, [...new Set(items.map((i) => i.subjectId!))]);
+  return { items: items.map((item) => pourView(item, mixes.get(item.subjectId!)!)), total };
+}
+
+/** Loads of a pour with the revision that each was batched to. */
+const loadsFrom = (items: readonly Item[], mix: Mix): Load[] =>
+  items.flatMap((item) => {
+    const revision = mix.revisions.find((r) => r.id === item.revisionId);
+    return revision ? [loadView(item, revision)] : [];
+  });
+
+export async function pourDetail(cx: Cx, id: string): Promise<PourDetail> {
+  const item = await itemOf(cx, id, 'pour');
+  const mix = await mixOf(cx, item.subjectId!);
+  const loads = await childrenOf(cx, [id]);
+  const samples = (
+    await childrenOf(
+      cx,
+      loads.map((l) => l.id),
+    )
+  ).filter((i) => i.kind === 'sample');
+  const standing = await standingOfItems(
+    cx,
+    samples.map((s) => s.id),
+  );
+  return {
+    ...pourView(item, mix),
+    project: await projectOf(cx, item.projectId),
+    mix,
+    specifications: await specificationsOfMix(cx, mix.id),
+    loadList: loadsFrom(loads, mix),
+    sampleList: samples.map((sample) =>
+      summary(
+        sample,
+        standing.filter((s) => s.itemId === sample.id),
+      ),
+    ),
+  };
+}
+
+export async function loadOf(cx: Cx, id: string): Promise<Load> {
+  const item = await itemOf(cx, id, 'load');
+  const pour = await itemOf(cx, item.parentId!);
+  return loadsFrom([item], await mixOf(cx, pour.subjectId!))[0]!;
+}
+
+export async function loads(cx: Cx, pourId: string, offset: number, limit: number): Promise<Page<Load>> {
+  const pour = await itemOf(cx, pourId, 'pour');
+  const all = loadsFrom(await childrenOf(cx, [pourId]), await mixOf(cx, pour.subjectId!));
+  return { items: all.slice(offset, offset + limit), total: all.length };
+}
+
+const summary = (item: Item, standing: readonly Standing[]): SampleSummary => ({
+  id: item.id,
+  label: item.code,
+  loadId: item.parentId!,
+  createdAt: ((item.facts as { portions?: { at: string }[] }).portions ?? []).map((p) => p.at).sort()[0] ?? item.at,
+  by: item.by,
+  marks: item.voided ? [] : marksOf(standing),
+  voided: item.voided,
+});
+
+/** In the order of the work, then as the method lists its results. */
+const placeOf = ({ method, result }: Standing): number =>
+  FRESH_TESTS.indexOf(method) * 100 + Object.keys(methodById(method)?.results ?? {}).indexOf(result);
+
+/** One mark for each result that stands: of tests that were not made because of each other, each its own. */
+export const marksOf = (standing: readonly Standing[]): Mark[] =>
+  [...standing]
+    .sort((a, b) => placeOf(a) - placeOf(b) || a.at.getTime() - b.at.getTime())
+    .map((s) => ({
+      method: s.method,
+      result: s.result,
+      label: methodById(s.method)?.results[s.result]?.label ?? s.result,
+      state: s.state,
+      validity: s.validity,
+      reported: s.reported,
+      unit: unitLabel(s.unit),
+    }));

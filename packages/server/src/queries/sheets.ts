@@ -1,0 +1,37 @@
+import type { Sample, Sheet } from '@keen-mortar/contract';
+import { dayIn } from '@keen-mortar/contract';
+import type { Cx } from '../db.js';
+import { notFound } from '../problems.js';
+import { entriesOf } from '../store/entries.js';
+import { childrenOf } from '../store/items.js';
+import { kitOf } from '../store/kit.js';
+import { mixHead } from '../store/mixes.js';
+import { frameOf } from './around.js';
+import { historyBefore } from './history.js';
+import { pourView } from './pours.js';
+import { benchOf } from './tests.js';
+
+/** An item with everything around it that its sheet and its evaluations need. */
+export async function sheetOf(cx: Cx, itemId: string, now: Date): Promise<Sheet> {
+  const bench = await benchOf(cx, await frameOf(cx, itemId));
+  const { records: _records, ...around } = bench;
+  const day = dayIn(bench.project.timezone, now.toISOString());
+  return {
+    ...around,
+    kit: await kitOf(cx, bench.project.id, day),
+    mix: bench.revision ? await mixHead(cx, bench.revision.mixId) : null,
+    history: await historyBefore(cx, bench),
+    children: await childrenOf(cx, [itemId]),
+    entries: (await entriesOf(cx, [itemId])).get(itemId) ?? [],
+  };
+}
+
+/** A sample of fresh concrete, as the sheet of a pour shows it. */
+export async function sampleOf(cx: Cx, id: string, now: Date): Promise<Sample> {
+  const { item, line, children: _children, entries: _entries, mix, load, revision, ...around } = await sheetOf(cx, id, now);
+  const pour = line.find((i) => i.kind === 'pour');
+  if (item.kind !== 'sample' || !pour || !mix || !load || !revision) throw notFound('sample', id);
+  // Its first portion is when it began.
+  const createdAt = around.events.find((e) => e.kind === 'portion')?.at ?? item.at;
+  return { ...around, id: item.id, label: item.code, createdAt, by: item.by, pour: pourView(pour, mix), mix, load, revision };
+}

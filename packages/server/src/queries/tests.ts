@@ -1,0 +1,99 @@
+import { entriesOf as inForceOf, situation, type Around, type Equipment, type Kept, type Reading, type Test } from '@keen-mortar/contract';
+import { CORE_VERSION, evaluate, guidance, judgeAll, methodById, type AnyMethod, type Evaluation, type Judged } from '@keen-mortar/core';
+import type { Cx } from '../db.js';
+import { entriesOf } from '../store/entries.js';
+import { kitAsOf } from '../store/kit.js';
+import { itemIdOfTest, testsOfItems, type KeptEvaluation, type TestRecord } from '../store/tests.js';
+import { frameOf, type Frame } from './around.js';
+
+/** An item’s tests with all that they are worked out from. */
+export interface Bench extends Frame {
+  readonly records: readonly TestRecord[];
+  readonly tests: readonly Test[];
+}
+
+/** The evaluation that was kept, worked out again from what was frozen with it. */
+export function keptOf(m: AnyMethod, kept: KeptEvaluation, specifications: Frame['specifications']): Kept {
+  const { inputs, how, specificationIds } = kept.frozen;
+  const evaluation = evaluate(m, inputs, { ...how, working: true });
+  const judged = judgeAll(
+    m,
+    evaluation,
+    specifications.filter((s) => specificationIds.includes(s.id)),
+  );
+  return {
+    turn: kept.turn,
+    coreVersion: kept.core,
+    computedAt: kept.computedAt.toISOString(),
+    inputs: inputs as Kept['inputs'],
+    cause: kept.cause,
+    evaluation,
+    judged,
+    guidance: guidance(m, evaluation, judged),
+  };
+}
+
+export function testView(
+  record: TestRecord,
+  readings: readonly Reading[],
+  kit: Equipment | null,
+  specifications: Frame['specifications'],
+): Test {
+  const m = methodById(record.method);
+  return {
+    id: record.id,
+    method: record.method,
+    variant: record.variant,
+    variantReason: record.variantReason,
+    system: record.system,
+    startedAt: record.startedAt.toISOString(),
+    by: record.by,
+    equipmentId: record.equipmentId,
+    retestOf: record.retestOf,
+    readings,
+    kit,
+    kept: record.newest && m ? keptOf(m, record.newest, specifications) : null,
+  };
+}
+
+export async function benchOf(cx: Cx, frame: Frame): Promise<Bench> {
+  const records = await testsOfItems(cx, [frame.item.id]);
+  const readings = await entriesOf(
+    cx,
+    records.map((r) => r.id),
+  );
+  const kit = await kitAsOf(
+    cx,
+    records.flatMap((r) => (r.equipmentId === null ? [] : [{ equipmentId: r.equipmentId, calibrationId: r.calibrationId }])),
+  );
+  const kitOf = (r: TestRecord): Equipment | null =>
+    r.equipmentId === null ? null : (kit.get(`${r.equipmentId} ${r.calibrationId ?? ''}`) ?? null);
+  return { ...frame, records, tests: records.map((r) => testView(r, readings.get(r.id) ?? [], kitOf(r), frame.specifications)) };
+}
+
+/** A test worked out on what is in force now. */
+export interface WorkedOut {
+  readonly evaluation: Evaluation;
+  readonly judged: readonly Judged[];
+  readonly frozen: KeptEvaluation['frozen'];
+  readonly core: string;
+}
+
+export function workOut(around: Omit<Around, 'history' | 'kit'>, test: Test): WorkedOut {
+  const now = situation({ ...around, kit: [] }, test, inForceOf(test.readings));
+  if (!now) throw new Error(`no method ${test.method}`);
+  const { working: _working, offers: _offers, ...how } = now.how;
+  const evaluation = evaluate(now.method, now.inputs, now.how);
+  return {
+    evaluation,
+    judged: judgeAll(now.method, evaluation, around.specifications),
+    // The parameters as they are now: what a variant says later moves nothing.
+    frozen: { inputs: now.inputs, how: { ...how, params: evaluation.params }, specificationIds: around.specifications.map((s) => s.id) },
+    core: CORE_VERSION,
+  };
+}
+
+export async function testOf(cx: Cx, testId: string): Promise<Test> {
+  const bench = await benchOf(cx, await frameOf(cx, await itemIdOfTest(cx, testId)));
+  return bench.tests.find((t) => t.id === testId)!;
+}

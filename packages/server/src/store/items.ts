@@ -1,0 +1,175 @@
+import type { Item } from '@keen-mortar/contract';
+import type { ItemKind } from '@keen-mortar/core';
+import type { PoolConnection } from 'mysql2/promise';
+import { change, insert, select, selectOne, type Cx } from '../db.js';
+import { notFound } from '../problems.js';
+
+interface ItemRow {
+  id: string;
+  project_id: string;
+  kind: ItemKind;
+  parent_id: string | null;
+  number: number;
+  code: string;
+  subject_id: string | null;
+  revision_id: string | null;
+  person_id: string;
+  name: string | null;
+  day: string;
+  at: Date;
+  facts: string;
+  voided: number;
+  children: number;
+  samples: number;
+  outs: number;
+  worst: string | null;
+}
+
+const COLUMNS =
+  'i.id, i.project_id, i.kind, i.parent_id, i.number, i.code, i.subject_id, i.revision_id, i.person_id, i.name, i.day, i.at, i.facts, i.voided, i.children, i.samples, i.outs, i.worst';
+
+const item = (row: ItemRow): Item => ({
+  id: row.id,
+  kind: row.kind,
+  projectId: row.project_id,
+  parentId: row.parent_id,
+  number: row.number,
+  code: row.code,
+  name: row.name,
+  on: row.day,
+  at: row.at.toISOString(),
+  by: row.person_id,
+  subjectId: row.subject_id,
+  revisionId: row.revision_id,
+  facts: JSON.parse(row.facts) as Item['facts'],
+  voided: row.voided === 1,
+  children: row.children,
+  samples: row.samples,
+  outs: row.outs,
+  worst: row.worst,
+});
+
+/** An item and all that it lies in, the top first. */
+export async function lineOf(cx: Cx, id: string): Promise<Item[]> {
+  const rows = await select<ItemRow>(
+    cx,
+    `WITH RECURSIVE up AS (
+       SELECT id, parent_id, 0 AS height FROM item WHERE id = ?
+       UNION ALL SELECT above.id, above.parent_id, up.height + 1 FROM item above JOIN up ON above.id = up.parent_id
+     ) SELECT ${COLUMNS} FROM up JOIN item i ON i.id = up.id ORDER BY up.height DESC`,
+    [id],
+  );
+  if (rows.length === 0) throw notFound('item', id);
+  return rows.map(item);
+}
+
+/** Nobody else changes the item until this transaction ends: what is derived of it is made from all of its entries. */
+export const lockItem = (cx: PoolConnection, id: string): Promise<unknown> =>
+  selectOne(cx, 'SELECT id FROM item WHERE id = ? FOR UPDATE', [id]);
+
+export async function itemOf(cx: Cx, id: string, kind?: ItemKind): Promise<Item> {
+  const row = await selectOne<ItemRow>(cx, `SELECT ${COLUMNS} FROM item i WHERE i.id = ?`, [id]);
+  if (!row || (kind !== undefined && row.kind !== kind)) throw notFound(kind ?? 'item', id);
+  return item(row);
+}
+
+export async function childrenOf(cx: Cx, parentIds: readonly string[]): Promise<Item[]> {
+  if (parentIds.length === 0) return [];
+  return (await select<ItemRow>(cx, `SELECT ${COLUMNS} FROM item i WHERE i.parent_id IN (?) ORDER BY i.kind, i.number`, [parentIds])).map(
+    item,
+  );
+}
+
+/** Items of a kind, the newest first: a page, and how many there are. */
+export async function itemsOf(
+  cx: Cx,
+  projectId: string,
+  kind: ItemKind,
+  offset: number,
+  limit: number,
+): Promise<{ items: Item[]; total: number }> {
+  const rows = await select<ItemRow>(
+    cx,
+    `SELECT ${COLUMNS} FROM item i WHERE i.project_id = ? AND i.kind = ? ORDER BY i.day DESC, i.id DESC LIMIT ? OFFSET ?`,
+    [projectId, kind, limit, offset],
+  );
+  const counted = await selectOne<{ n: number }>(cx, 'SELECT COUNT(*) AS n FROM item WHERE project_id = ? AND kind = ?', [projectId, kind]);
+  return { items: rows.map(item), total: Number(counted?.n ?? 0) };
+}
+
+/** Takes the next number of a kind in its scope; two that take one at once wait for each other. */
+export async function nextNumber(cx: PoolConnection, scopeId: string, kind: ItemKind): Promise<number> {
+  await change(
+    cx,
+    'INSERT INTO counter (scope_id, kind, last) VALUES (?, ?, LAST_INSERT_ID(1)) ON DUPLICATE KEY UPDATE last = LAST_INSERT_ID(last + 1)',
+    [scopeId, kind],
+  );
+  return Number((await selectOne<{ n: number }>(cx, 'SELECT LAST_INSERT_ID() AS n'))!.n);
+}
+
+/** A number that people gave: what is counted goes on after it. */
+export async function numberTaken(cx: PoolConnection, scopeId: string, kind: ItemKind, number: number): Promise<void> {
+  await change(
+    cx,
+    'INSERT INTO counter (scope_id, kind, last) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE last = GREATEST(last, VALUES(last))',
+    [scopeId, kind, number],
+  );
+}
+
+export const insertItem = (
+  cx: PoolConnection,
+  scopeId: string,
+  made: Pick<
+    Item,
+    'id' | 'kind' | 'projectId' | 'parentId' | 'number' | 'code' | 'subjectId' | 'revisionId' | 'by' | 'name' | 'on' | 'facts'
+  > & {
+    readonly at: Date;
+    readonly madeAt: Date;
+  },
+): Promise<number> =>
+  insert(cx, 'item', {
+    id: made.id,
+    project_id: made.projectId,
+    kind: made.kind,
+    parent_id: made.parentId,
+    scope_id: scopeId,
+    number: made.number,
+    code: made.code,
+    subject_id: made.subjectId,
+    revision_id: made.revisionId,
+    person_id: made.by,
+    made_at: made.madeAt,
+    name: made.name,
+    day: made.on,
+    at: made.at,
+    facts: JSON.stringify(made.facts),
+  });
+
+/** What its entries say now. */
+export const setFacts = (
+  cx: PoolConnection,
+  id: string,
+  now: Pick<Item, 'name' | 'on' | 'facts'> & { readonly at: Date },
+): Promise<unknown> =>
+  change(cx, 'UPDATE item SET name = ?, day = ?, at = ?, facts = ? WHERE id = ?', [
+    now.name,
+    now.on,
+    now.at,
+    JSON.stringify(now.facts),
+    id,
+  ]);
+
+export const setVoided = (cx: PoolConnection, id: string, voided: boolean): Promise<unknown> =>
+  change(cx, 'UPDATE item SET voided = ? WHERE id = ?', [voided, id]);
+
+export const setWorst = (cx: PoolConnection, id: string, worst: string | null): Promise<unknown> =>
+  change(cx, 'UPDATE item SET worst = ? WHERE id = ?', [worst, id]);
+
+/** Counts of an item move by so many. */
+export const addToCounts = (cx: PoolConnection, id: string, by: { children?: number; samples?: number; outs?: number }): Promise<unknown> =>
+  change(cx, 'UPDATE item SET children = children + ?, samples = samples + ?, outs = outs + ? WHERE id = ?', [
+    by.children ?? 0,
+    by.samples ?? 0,
+    by.outs ?? 0,
+    id,
+  ]);
