@@ -115,14 +115,14 @@ it('from a ticket to kept verdicts, with a second person looking on and a server
 
   // Rows, straight from the tables: five tests, twenty readings, of which one correction; nothing twice.
   const of = (what: string, where = '') =>
-    app.count(`SELECT COUNT(${what}) FROM test t JOIN reading r ON r.test_id = t.id WHERE t.sample_id = ? ${where}`, [sampleId]);
+    app.count(`SELECT COUNT(${what}) FROM test t JOIN entry r ON r.owner_id = t.id WHERE t.item_id = ? ${where}`, [sampleId]);
   expect(await of('DISTINCT t.id')).toBe(5);
-  expect(await of('*', 'AND r.supersedes IS NOT NULL')).toBe(1);
+  expect(await of('*', 'AND r.turn > 0')).toBe(1);
   // Usual values (mold, nothing went wrong, not sieved) are readings too.
   expect(await of('*')).toBe(1 + 7 + (7 + 1) + 2 + 2);
-  expect(await app.count('SELECT COUNT(*) FROM evaluation e JOIN test t ON t.id = e.test_id WHERE t.sample_id = ?', [sampleId])).toBe(6);
-  expect(await app.count('SELECT COUNT(*) FROM test WHERE sample_id = ? AND retest_of IS NOT NULL', [sampleId])).toBe(1);
-  expect(await app.count("SELECT COUNT(*) FROM sample_event WHERE sample_id = ? AND kind = 'portion'", [sampleId])).toBe(2);
+  expect(await app.count('SELECT COUNT(*) FROM evaluation e JOIN test t ON t.id = e.test_id WHERE t.item_id = ?', [sampleId])).toBe(6);
+  expect(await app.count('SELECT COUNT(*) FROM test WHERE item_id = ? AND retest_of IS NOT NULL', [sampleId])).toBe(1);
+  expect(await app.count("SELECT COUNT(*) FROM entry WHERE owner_id = ? AND path LIKE 'portions.%.at'", [sampleId])).toBe(2);
 });
 
 it('says why and what next when a result is out, and judges the pair', async ({ browser }) => {

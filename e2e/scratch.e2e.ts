@@ -134,7 +134,7 @@ it('over the sheet: filled with what is in hand, closes without a trace, and han
   await expect(field(page, 'centre')).toHaveValue('/');
   await page.getByRole('button', { name: 'Discard what is keyed' }).click();
 
-  const rows = await app.count('SELECT COUNT(*) FROM reading');
+  const rows = await app.count('SELECT COUNT(*) FROM entry');
   await test(page, 'slump').click();
   await page.getByTestId('scratch').click();
   await over.getByRole('radio', { name: 'True' }).first().check();
@@ -142,10 +142,10 @@ it('over the sheet: filled with what is in hand, closes without a trace, and han
   await over.getByTestId('take').click();
   await expect(over).toHaveCount(0);
   await expect(field(page, 'centre')).toHaveValue('204');
-  expect(await app.count('SELECT COUNT(*) FROM reading')).toBe(rows);
+  expect(await app.count('SELECT COUNT(*) FROM entry')).toBe(rows);
   await keep(page).click();
   await expect(page.locator('[data-kept="centre"]')).toContainText('204');
-  await expect.poll(() => app.count('SELECT COUNT(*) FROM reading')).toBeGreaterThan(rows);
+  await expect.poll(() => app.count('SELECT COUNT(*) FROM entry')).toBeGreaterThan(rows);
   // What is kept is corrected on the sheet, not overwritten from Scratch.
   await page.locator('h1').click();
   await page.keyboard.press('/');

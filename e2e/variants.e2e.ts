@@ -125,7 +125,7 @@ it('another variant asks for its own reading, and the record says which was used
   await expect(page.locator('km-test-side')).toContainText('needs slump, measured');
   await keep(page).click();
   await expect(page.locator('[data-kept="highest"]')).toContainText('208 mm');
-  expect(await app.count("SELECT COUNT(*) FROM test WHERE sample_id = ? AND variant = 'en'", [sampleId])).toBe(1);
+  expect(await app.count("SELECT COUNT(*) FROM test WHERE item_id = ? AND variant = 'en'", [sampleId])).toBe(1);
 
   await test(page, 'pressure-air').click();
   await choose(page, 'Variant', /type A/i);
@@ -200,6 +200,6 @@ it('a device without a network goes on, and catches up', async ({ browser }) => 
   await page.context().setOffline(false);
   await expect(page.getByTestId('waiting')).toHaveCount(0, { timeout: 15_000 });
   await expect(page.locator('[data-kept="centre"]')).toContainText('200 mm');
-  expect(await app.count('SELECT COUNT(*) FROM test WHERE sample_id = ?', [sampleId])).toBe(2);
-  expect(await app.count("SELECT COUNT(*) FROM sample_event WHERE sample_id = ? AND kind = 'molding'", [sampleId])).toBe(1);
+  expect(await app.count('SELECT COUNT(*) FROM test WHERE item_id = ?', [sampleId])).toBe(2);
+  expect(await app.count("SELECT COUNT(*) FROM entry WHERE owner_id = ? AND path = 'molding'", [sampleId])).toBe(1);
 });

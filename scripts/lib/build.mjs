@@ -34,6 +34,13 @@ export function fingerprint() {
   return hash.digest('hex');
 }
 
+/** Which core it is: a hash of its sources, stored with every result. */
+export function coreIdentity(root = join(ROOT, 'packages/core/src')) {
+  const hash = createHash('sha256');
+  for (const file of filesUnder(root)) hash.update(file.slice(root.length)).update(readFileSync(file));
+  return hash.digest('hex').slice(0, 16);
+}
+
 async function buildServer(out) {
   const { build } = await import('esbuild');
   const { dependencies } = JSON.parse(readFileSync(join(ROOT, 'packages/server/package.json'), 'utf8'));
@@ -50,6 +57,7 @@ async function buildServer(out) {
     target: 'node20',
     sourcemap: true,
     external,
+    define: { KEEN_MORTAR_CORE: JSON.stringify(coreIdentity()) },
     logLevel: 'warning',
   });
   cpSync(join(ROOT, 'packages/server/migrations'), join(out, 'migrations'), { recursive: true });
@@ -71,7 +79,7 @@ export async function buildIfChanged() {
   rmSync(out, { recursive: true, force: true });
   mkdirSync(out, { recursive: true });
   await buildServer(out);
-  await run('npx', ['ng', 'build', '--output-path', join(out, 'web')], {
+  await run('npx', ['ng', 'build', '--output-path', join(out, 'web'), '--define', `KEEN_MORTAR_CORE=${JSON.stringify(coreIdentity())}`], {
     cwd: join(ROOT, 'packages/web'),
     env: { ...process.env, NG_CLI_ANALYTICS: 'false' },
   });

@@ -2,6 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { chmodSync, existsSync, mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { coreIdentity } from '../lib/build.mjs';
 import { startDatabase, whyNot } from '../lib/database.mjs';
 import { checkNode } from '../lib/install.mjs';
 import { inWords, Trouble } from '../lib/trouble.mjs';
@@ -14,6 +15,14 @@ describe('the start script', () => {
   it('knows the versions of Node that it runs on', () => {
     for (const version of ['18.20.0', '20.18.1', '24.0.0']) expect(() => checkNode(version)).toThrowError(Trouble, /needs Node 20\.19/);
     for (const version of ['20.19.0', '22.3.0']) expect(() => checkNode(version)).not.toThrow();
+  });
+
+  it('knows the core by its sources: any change of them is another core', () => {
+    writeFileSync(join(folder, 'a.ts'), '1');
+    const one = coreIdentity(folder);
+    expect([coreIdentity(folder), one.length]).toEqual([one, 16]);
+    writeFileSync(join(folder, 'a.ts'), '2');
+    expect(coreIdentity(folder)).not.toBe(one);
   });
 
   it('says a full disk in a sentence', () => {

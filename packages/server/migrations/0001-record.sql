@@ -136,7 +136,7 @@ CREATE TABLE IF NOT EXISTS item (
   -- Numbers run in the project, or in the parent.
   scope_id UUID NOT NULL,
   number INT NOT NULL,
-  code VARCHAR(80) NOT NULL,
+  code VARCHAR(130) NOT NULL,
   -- Of what it is: a mix or another item, its source; and the revision of the mix that was in force.
   subject_id UUID,
   revision_id UUID,

@@ -9,11 +9,15 @@ class Listener {
   private heard = '';
   private constructor(private readonly reader: ReadableStreamDefaultReader<Uint8Array>) {}
 
-  static async at(url: string): Promise<Listener> {
-    const listener = new Listener((await fetch(url)).body!.getReader());
-    await listener.until('hello');
+  static async at(url: string, lastId?: string): Promise<Listener> {
+    const headers = lastId === undefined ? {} : { 'last-event-id': lastId };
+    const listener = new Listener((await fetch(url, { headers })).body!.getReader());
+    listener.hello = await listener.until('hello');
     return listener;
   }
+
+  /** Its first words: with them the number from which it may take up again. */
+  hello = '';
 
   async until(word: string): Promise<string> {
     while (!this.heard.includes(word)) {
@@ -95,6 +99,32 @@ describe('open pages', () => {
     h.live.beat();
     await reads.until(': beat');
     await reads.close();
+  });
+
+  it('hear of what another server wrote, and of what they missed while theirs was gone', async () => {
+    const [one, other] = [await Harness.start(), await Harness.start()];
+    const path = `/pours/${idFor('span-4')}/live`;
+    const add = (at: Harness) =>
+      at.post(`/pours/${idFor('span-4')}/loads`, {
+        id: id(),
+        by,
+        number: 500 + Math.floor(Math.random() * 9000),
+        ticket: 'L',
+        truck: '1',
+        batchedAt: LOADED_AT.toISOString(),
+        design: { text: '1', unit: 'm3' },
+        materials: [{ name: 'All', role: 'coarse', actual: '1', unit: 'kg' }],
+      });
+    const page = await Listener.at(one.base + path);
+    await add(other);
+    expect(await page.until('changed')).toContain('"what":"item"');
+    const cursor = /id: (\d+)/.exec(page.hello)![1]!;
+    await one.stop();
+    await add(other);
+    const again = await Listener.at(other.base + path, cursor);
+    expect(again.hello.includes('changed') ? again.hello : await again.until('changed')).toContain('"kind":"changed"');
+    await again.close();
+    await other.stop();
   });
 
   it('are refused at an address that is none', async () => {

@@ -45,15 +45,30 @@ export interface Command {
   readonly heldUntil?: number;
 }
 
+/** A write that was refused for good: kept until somebody has looked at it. */
+export interface Aside {
+  readonly id: string;
+  readonly command: Command;
+  readonly problem: Problem;
+}
+
+/** A sheet as it was seen last, and when. */
+export interface Seen {
+  readonly id: string;
+  readonly sample: Sample;
+  readonly at: number;
+}
+
 export type DeviceDb = Dexie & {
   drafts: EntityTable<Draft, 'testId'>;
   commands: EntityTable<Command, 'id'>;
-  samples: EntityTable<Sample, 'id'>;
+  aside: EntityTable<Aside, 'id'>;
+  seen: EntityTable<Seen, 'id'>;
 };
 
 /** What this device keeps by itself: drafts, writes that wait, and the sheets it has seen. */
 export function openDeviceDb(): DeviceDb {
   const db = new Dexie('keen-mortar') as DeviceDb;
-  db.version(1).stores({ drafts: 'testId, sampleId', commands: 'id, order', samples: 'id' });
+  db.version(2).stores({ drafts: 'testId, sampleId', commands: 'id, order', samples: null, aside: 'id', seen: 'id, at' });
   return db;
 }

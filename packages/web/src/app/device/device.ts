@@ -1,6 +1,6 @@
 import { Injectable } from '@angular/core';
 import type { Sample } from '@keen-mortar/contract';
-import { openDeviceDb, type Command, type Draft } from './device-db';
+import { openDeviceDb, type Aside, type Command, type Draft } from './device-db';
 
 /** How many sheets stay readable without the network. */
 const SHEETS = 20;
@@ -17,10 +17,25 @@ export class Device {
   putCommands = (commands: readonly Command[]): Promise<unknown> => this.db.commands.bulkPut([...commands]);
   dropCommand = (id: string): Promise<void> => this.db.commands.delete(id);
 
-  seen = (id: string): Promise<Sample | undefined> => this.db.samples.get(id);
+  aside = (): Promise<Aside[]> => this.db.aside.toArray();
+  dropAside = (id: string): Promise<void> => this.db.aside.delete(id);
+  /** Out of the queue and to the side in one: neither lost nor in both. */
+  setAside = (asides: readonly Aside[]): Promise<unknown> =>
+    this.db.transaction('rw', this.db.commands, this.db.aside, async () => {
+      await this.db.aside.bulkPut([...asides]);
+      await this.db.commands.bulkDelete(asides.map((a) => a.id));
+    });
+  takeUp = ({ id, command }: Aside): Promise<unknown> =>
+    this.db.transaction('rw', this.db.commands, this.db.aside, async () => {
+      await this.db.commands.put(command);
+      await this.db.aside.delete(id);
+    });
+
+  seen = async (id: string): Promise<Sample | undefined> => (await this.db.seen.get(id))?.sample;
+  /** The sheets that were looked at longest ago make room. */
   async remember(sample: Sample): Promise<void> {
-    await this.db.samples.put(sample);
-    const ids = await this.db.samples.toCollection().primaryKeys();
-    if (ids.length > SHEETS) await this.db.samples.bulkDelete(ids.filter((id) => id !== sample.id).slice(0, ids.length - SHEETS));
+    await this.db.seen.put({ id: sample.id, sample, at: Date.now() });
+    const over = (await this.db.seen.count()) - SHEETS;
+    if (over > 0) await this.db.seen.bulkDelete(await this.db.seen.orderBy('at').limit(over).primaryKeys());
   }
 }

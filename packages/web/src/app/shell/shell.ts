@@ -10,6 +10,7 @@ import { hand, HandActions } from '../state/hand';
 import { Choice } from '../ui/choice';
 import { Guide } from './guide';
 import { Help } from './help';
+import { Waiting } from './waiting';
 import { Pictogram } from '../ui/pictogram';
 import { setPictograms } from '../ui/pictograms';
 import { session, SessionActions, THEMES, WITHOUT_PERSON, type Theme } from '../state/session';
@@ -20,7 +21,7 @@ const initialed = (name: string): string => name.replace(/^(\p{L})\p{L}+\s+(?=\S
 /** The frame: the place in use, and the shelf of places along the bottom edge, where thumbs are. */
 @Component({
   selector: 'km-root',
-  imports: [Notice, RouterOutlet, RouterLink, ScratchOver, ButtonDirective, Choice, Pictogram, Guide, Help],
+  imports: [Notice, RouterOutlet, RouterLink, ScratchOver, ButtonDirective, Choice, Pictogram, Guide, Help, Waiting],
   host: { '(window:beforeprint)': "wear('glare')", '(window:afterprint)': 'wear(theme())' },
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -43,6 +44,10 @@ const initialed = (name: string): string => name.replace(/^(\p{L})\p{L}+\s+(?=\S
       }
     }
     <div class="under">
+      <!-- Every write goes on from here, whatever place is open: it comes once the first one is there. -->
+      @defer (on idle) {
+        <km-waiting />
+      }
       @if (guided()) {
         @defer (on immediate) {
           <km-guide [url]="url()" />

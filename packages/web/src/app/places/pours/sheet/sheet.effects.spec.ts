@@ -8,7 +8,7 @@ import { Api } from '../../../api/api';
 import { Device } from '../../../device/device';
 import type { Command } from '../../../device/device-db';
 import { hand } from '../../../state/hand';
-import { session } from '../../../state/session';
+import { session, SessionActions } from '../../../state/session';
 import { keptTest, sample } from '../../../testing/sample';
 import * as effects from './sheet.effects';
 import { sheet, SheetActions } from './sheet.state';
@@ -62,6 +62,8 @@ describe('the queue of a sheet', () => {
     store = TestBed.inject<Store>(Store);
     device = TestBed.inject(Device);
     for (const c of await device.commands()) await device.dropCommand(c.id);
+    for (const a of await device.aside()) await device.dropAside(a.id);
+    store.dispatch(SessionActions.personChosen({ personId: 'somebody' }));
     for (const d of await device.draftsOf(sample.id)) await device.dropDraft(d.testId);
   });
 

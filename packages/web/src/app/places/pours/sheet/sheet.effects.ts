@@ -1,4 +1,5 @@
-import { inject } from '@angular/core';
+import { computed, inject } from '@angular/core';
+import { toObservable } from '@angular/core/rxjs-interop';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { Store } from '@ngrx/store';
 import {
@@ -17,15 +18,15 @@ import {
   takeUntil,
   tap,
   throttleTime,
-  timer,
 } from 'rxjs';
 import { liveMessages } from '../../../api/live';
 import { Api, isAway, problemOf } from '../../../api/api';
 import { Device } from '../../../device/device';
+import { Outbox } from '../../../device/outbox';
 import { session } from '../../../state/session';
 import { HandActions } from '../../../state/hand';
 import { handOfSheet, taken } from './sheet.hand';
-import { fallsWith, sheet, SheetActions } from './sheet.state';
+import { sheet, SheetActions } from './sheet.state';
 import { rows } from './sheet.view';
 
 const AGAIN_AFTER = 1000;
@@ -33,11 +34,11 @@ const KEYING_EVERY = 3000;
 
 /** Drafts and waiting writes of this device first, then the sheet from the server. */
 export const restore = createEffect(
-  (actions = inject(Actions), device = inject(Device)) =>
+  (actions = inject(Actions), device = inject(Device), outbox = inject(Outbox)) =>
     actions.pipe(
       ofType(SheetActions.opened),
-      switchMap(({ sampleId }) => forkJoin([device.draftsOf(sampleId), device.commands()])),
-      mergeMap(([drafts, commands]) => [SheetActions.restored({ drafts, commands }), SheetActions.asked()]),
+      switchMap(({ sampleId }) => forkJoin([device.draftsOf(sampleId), outbox.start()])),
+      mergeMap(([drafts]) => [SheetActions.restored({ drafts, commands: outbox.commands() }), SheetActions.asked()]),
     ),
   { functional: true },
 );
@@ -148,94 +149,47 @@ export const dropDraft = createEffect(
   { functional: true, dispatch: false },
 );
 
-/** Writes are on the device before they are sent: pulled plugs lose nothing. */
+/** What is written here goes the way of every write. With a keep, nothing is held back any longer. */
 export const queue = createEffect(
-  (actions = inject(Actions), device = inject(Device)) =>
+  (actions = inject(Actions), outbox = inject(Outbox)) =>
     actions.pipe(
       ofType(SheetActions.queued),
-      concatMap(({ commands }) => from(device.putCommands(commands))),
-      map(() => SheetActions.drain()),
-    ),
-  { functional: true },
-);
-
-export const drainNext = createEffect(
-  (actions = inject(Actions)) =>
-    actions.pipe(
-      ofType(SheetActions.restored, SheetActions.sent, SheetActions.refused),
-      map(() => SheetActions.drain()),
-    ),
-  { functional: true },
-);
-
-export const drainAgain = createEffect(
-  (actions = inject(Actions)) =>
-    actions.pipe(
-      ofType(SheetActions.away),
-      switchMap(() => timer(AGAIN_AFTER)),
-      map(() => SheetActions.drain()),
-    ),
-  { functional: true },
-);
-
-/** What was taken back is gone from the device; what was told otherwise is on it as told last. */
-export const amendHeld = createEffect(
-  (actions = inject(Actions), store = inject(Store), device = inject(Device)) =>
-    actions.pipe(
-      ofType(SheetActions.takenBack, SheetActions.toldOtherwise),
-      concatMap(({ id }) => {
-        const command = store
-          .selectSignal(sheet.selectCommands)()
-          .find((c) => c.id === id);
-        return from(command ? device.putCommands([command]) : device.dropCommand(id));
-      }),
+      concatMap(({ commands, keeping }) => outbox.put(commands, keeping !== undefined)),
     ),
   { functional: true, dispatch: false },
 );
 
-/** A write that is held back goes when its time is over. */
-export const drainHeld = createEffect(
-  (actions = inject(Actions), store = inject(Store)) =>
+/** What was taken back is gone from the device; what was told otherwise is on it as told last. */
+export const amendHeld = createEffect(
+  (actions = inject(Actions), outbox = inject(Outbox)) =>
     actions.pipe(
-      ofType(SheetActions.drain),
-      map(() =>
-        Math.min(
-          ...store
-            .selectSignal(sheet.selectCommands)()
-            .map((c) => c.heldUntil ?? Infinity),
-        ),
-      ),
-      filter((first) => Number.isFinite(first) && first > Date.now()),
-      switchMap((first) => timer(first - Date.now() + 1)),
-      map(() => SheetActions.drain()),
+      ofType(SheetActions.takenBack, SheetActions.toldOtherwise),
+      concatMap((action) => ('at' in action ? outbox.tellOtherwise(action.id, { at: action.at }) : outbox.takeBack(action.id))),
     ),
+  { functional: true, dispatch: false },
+);
+
+/** What waits, whichever page of this device put it there. */
+export const waiting = createEffect(
+  (outbox = inject(Outbox)) =>
+    toObservable(computed(() => ({ commands: outbox.commands(), away: outbox.away() }))).pipe(map((now) => SheetActions.waiting(now))),
   { functional: true },
 );
 
-/** Sends the oldest write, one at a time and in order: a test is made before its readings are kept. */
-export const send = createEffect(
-  (actions = inject(Actions), store = inject(Store), api = inject(Api), device = inject(Device)) =>
-    actions.pipe(
-      ofType(SheetActions.drain),
-      concatMap(() => {
-        const command = store
-          .selectSignal(sheet.selectCommands)()
-          .find(({ heldUntil }) => (heldUntil ?? 0) <= Date.now());
-        if (!command) return EMPTY;
-        return api.write(command.path, command.body).pipe(
-          mergeMap((answer) => from(device.dropCommand(command.id)).pipe(map(() => SheetActions.sent({ command, answer })))),
-          catchError((error: unknown) => {
-            const problem = problemOf(error);
-            if (isAway(problem)) return of(SheetActions.away());
-            const fallen = store
-              .selectSignal(sheet.selectCommands)()
-              .filter((c) => fallsWith(command, c));
-            return from(Promise.all(fallen.map((c) => device.dropCommand(c.id)))).pipe(
-              map(() => SheetActions.refused({ command, problem })),
-            );
-          }),
-        );
+/** What came of a write; what is given back to its draft here need not be looked at elsewhere. */
+export const heard = createEffect(
+  (outbox = inject(Outbox), store = inject(Store)) =>
+    outbox.answered.pipe(
+      tap((came) => {
+        const drafts = store.selectSignal(sheet.selectDrafts)();
+        if ('fallen' in came)
+          void outbox.dismiss(...came.fallen.filter((c) => c.testId !== undefined && drafts[c.testId]).map((c) => c.id));
       }),
+      map((came) =>
+        'answer' in came
+          ? SheetActions.sent({ command: came.command, answer: came.answer })
+          : SheetActions.refused({ command: came.command, problem: came.problem }),
+      ),
     ),
   { functional: true },
 );

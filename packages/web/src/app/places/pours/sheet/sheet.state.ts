@@ -2,6 +2,7 @@ import type { KeepAnswer, Problem, Sample } from '@keen-mortar/contract';
 import type { UnitId } from '@keen-mortar/core';
 import { createActionGroup, createFeature, createReducer, emptyProps, on, props } from '@ngrx/store';
 import type { Command, Draft, DraftEntry } from '../../../device/device-db';
+import { fallsWith } from '../../../device/outbox';
 
 export const SheetActions = createActionGroup({
   source: 'Sheet',
@@ -28,9 +29,8 @@ export const SheetActions = createActionGroup({
     'Taken Back': props<{ id: string }>(),
     /** It happened earlier than it was told. */
     'Told Otherwise': props<{ id: string; at: string }>(),
-    /** The server is away: the queue waits and is tried again. */
-    Away: emptyProps(),
-    Drain: emptyProps(),
+    /** What waits to be sent, and whether the server is away. */
+    Waiting: props<{ commands: readonly Command[]; away: boolean }>(),
     'Someone Keying': props<{ by: string; testId: string; method: string; at: number }>(),
     'Difference Seen': emptyProps(),
     'Refusal Seen': emptyProps(),
@@ -73,10 +73,6 @@ const withDraft = (state: SheetState, testId: string, change: (draft: Draft) => 
 
 const without = <T>(record: Readonly<Record<string, T>>, key: string): Record<string, T> =>
   Object.fromEntries(Object.entries(record).filter(([k]) => k !== key));
-
-/** A test that was refused takes its readings with it: they would only be refused for want of the test. */
-export const fallsWith = (refused: Command, other: Command): boolean =>
-  other.id === refused.id || (refused.kind === 'test' && other.testId === refused.testId);
 
 const released = ({ heldUntil: _held, ...command }: Command): Command => command;
 
@@ -181,7 +177,7 @@ export const sheet = createFeature({
       ...state,
       commands: state.commands.map((c) => (c.id === id ? { ...c, body: { ...c.body, at } } : c)),
     })),
-    on(SheetActions.away, (state) => ({ ...state, away: true })),
+    on(SheetActions.waiting, (state, { commands, away }) => ({ ...state, commands, away: away || state.fromDevice })),
     on(SheetActions.someoneKeying, (state, { by, testId, method, at }) => ({
       ...state,
       keying: { ...state.keying, [testId]: { by, method, at } },

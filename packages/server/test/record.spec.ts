@@ -1,0 +1,279 @@
+import type { Item, KeepAnswer, Pour, Problem, Sample, Sheet, Test } from '@keen-mortar/contract';
+import { exampleOf } from '@keen-mortar/core/examples';
+import { flatten, ITEM_KINDS, methodById, type ItemKind, type Shape } from '@keen-mortar/core';
+import { idFor } from '../src/demo.js';
+import { Harness, id, LOADED_AT, people } from './harness.js';
+
+const by = people.oakhanger;
+const at = (seconds: number) => new Date(LOADED_AT.getTime() + seconds * 1000).toISOString();
+const projectId = idFor('quillmouth');
+
+/** A record of any kind of item, made as the page makes it. */
+class Bench {
+  constructor(readonly h: Harness) {}
+
+  async item(kind: ItemKind, parentId: string | null, facts: object = {}, more: object = {}): Promise<Sheet> {
+    const answer = await this.h.post<Sheet & Problem>('/items', {
+      id: id(),
+      by,
+      kind,
+      projectId: await this.project(),
+      parentId,
+      facts,
+      ...more,
+    });
+    if (answer.status !== 201) throw new Error(JSON.stringify(answer.body));
+    return answer.body;
+  }
+
+  async project(): Promise<string> {
+    const found = (await this.h.get<{ items: { id: string }[] }>('/projects')).body.items;
+    return found.find((p) => p.id === projectId)?.id ?? found[0]!.id;
+  }
+
+  async start(itemId: string, method: string, more: object = {}): Promise<string> {
+    const testId = id();
+    const variant = Object.keys(methodById(method)!.variants)[0]!;
+    const body = { id: testId, by, method, variant, system: 'si', startedAt: at(600), equipmentId: null, retestOf: null, ...more };
+    const answer = await this.h.post<Problem>(`/items/${itemId}/tests`, body);
+    if (answer.status !== 201) throw new Error(JSON.stringify(answer.body));
+    return testId;
+  }
+
+  keep = <T = KeepAnswer>(testId: string, readings: object[]) => this.h.post<T>(`/tests/${testId}/readings`, { id: id(), by, readings });
+}
+
+const reading = (field: string, text: string | null, unit: string | null, more: object = {}) => ({
+  id: id(),
+  field,
+  text,
+  unit,
+  at: at(700),
+  ...more,
+});
+
+/** The worked example of a method as readings of a test, rows by their ids. */
+const exampleReadings = (method: string) => {
+  const m = methodById(method)!;
+  return flatten(m.fields as Shape, exampleOf(m)).map(({ path, text, unit }) => reading(path, text, unit));
+};
+
+const reported = (test: Test, result: string) => test.kept?.evaluation.results.find((r) => r.id === result)?.reported;
+
+describe('the record of any item', () => {
+  let h: Harness;
+  let b: Bench;
+  beforeAll(async () => {
+    h = await Harness.withDemo();
+    b = new Bench(h);
+  });
+  afterAll(() => h.stop());
+
+  it('holds every method on the kinds that its definition names: made, kept, corrected', async () => {
+    const source = await b.item('source', null, { pit: 'Brackdown', kind: 'fine' }, { name: `Brackdown sand ${id()}` });
+    const field = await b.item('field-sample', source.item.id, { takenAt: at(0), from: 'stockpile' });
+    expect(field.line.map((i) => i.kind)).toEqual(['source', 'field-sample']);
+    expect([field.item.code.slice(0, 2), field.item.subjectId]).toEqual(['B-', source.item.id]);
+    const testId = await b.start(field.item.id, 'gradation');
+    const { test } = (await b.keep(testId, exampleReadings('gradation'))).body;
+    const rows = (t: Test) => (t.kept!.inputs['sieves'] as unknown[]).length;
+    const held = test.readings.find((r) => r.field.endsWith('.retained'))!;
+    const row = held.field.split('.').slice(0, 2).join('.');
+    const struck = await b.keep<KeepAnswer & Problem>(testId, [reading(row, null, null, { reason: 'not a sieve of this stack' })]);
+    expect(struck.status).toBe(201);
+    expect(rows(struck.body.test)).toBe(rows(test) - 1);
+    const silent = await b.keep<Problem>(testId, [reading(held.field, '1.0', 'g')]);
+    expect(silent.body.errors?.[0]?.code).toBe('already-read');
+    // A row that was struck out may be put right again, by whoever says which entry that takes back.
+    const entry = struck.body.test.readings.find((r) => r.field === row)!;
+    expect([entry.text, entry.reason]).toEqual([null, 'not a sieve of this stack']);
+  });
+
+  it('takes two hundred rows in one keep, and rows that come later after them', async () => {
+    const structure = await b.item('structure', null, {}, { name: `Footbridge ${id()}` });
+    const element = await b.item('element', structure.item.id, { kind: 'deck' }, { name: 'Deck 4' });
+    const area = await b.item('area', element.item.id, {}, { name: 'North half' });
+    const testId = await b.start(area.item.id, 'rebound');
+    const rows = Array.from({ length: 12 }, (_r, i) => reading(`readings.${String(i).padStart(4, '0')}.value`, String(36 + (i % 5)), '1'));
+    const { test } = (await b.keep(testId, rows)).body;
+    expect(test.kept?.evaluation.results.find((r) => r.id === 'number')?.state).toBe('given');
+    const more = Array.from({ length: 188 }, (_r, i) =>
+      reading(`readings.k${String(i).padStart(4, '0')}.value`, String(36 + (i % 5)), '1'),
+    );
+    const all = await b.keep(testId, more);
+    expect(all.status).toBe(201);
+    expect((all.body.test.kept?.inputs['readings'] as unknown[]).length).toBe(200);
+  });
+
+  it('refuses a method that is not made on such an item, and an item where it does not lie', async () => {
+    const source = await b.item('source', null, { pit: 'Pellick', kind: 'coarse' }, { name: `Pellick 19 ${id()}` });
+    const wrong = await h.post<Problem>(`/items/${source.item.id}/tests`, {
+      id: id(),
+      by,
+      method: 'slump',
+      variant: 'us',
+      system: 'si',
+      startedAt: at(0),
+      equipmentId: null,
+      retestOf: null,
+    });
+    expect(wrong.body.errors?.[0]?.code).toBe('not-on-this');
+    const misplaced = await h.post<Problem>('/items', {
+      id: id(),
+      by,
+      kind: 'specimen',
+      projectId: source.item.projectId,
+      parentId: source.item.id,
+      facts: {},
+    });
+    expect(misplaced.body.errors?.[0]?.code).toBe('wrong-place');
+  });
+
+  it('numbers and letters as people call them', async () => {
+    const set = await b.item('specimen-set', idFor('sample span-4-1'), {
+      madeAt: at(0),
+      shape: 'cylinder',
+      width: { text: '100', unit: 'mm' },
+      length: { text: '200', unit: 'mm' },
+    });
+    const codes = [];
+    for (let i = 0; i < 3; i++) codes.push((await b.item('specimen', set.item.id)).item.code);
+    expect(codes).toEqual(['A', 'B', 'C'].map((letter) => `${set.item.code}-${letter}`));
+  });
+
+  it('water keyed late moves the yield, says why, and keeps what it was', async () => {
+    const before = (await h.get<Sample>(`/samples/${idFor('sample span-4-1')}`)).body;
+    const test = before.tests.find((t) => t.method === 'yield')!;
+    await h.post(`/loads/${before.load.id}/water`, { id: id(), by, mass: { text: '120', unit: 'L' }, at: before.load.batchedAt });
+    const after = (await h.get<Sample>(`/samples/${before.id}`)).body.tests.find((t) => t.id === test.id)!;
+    expect(reported(after, 'yield')).not.toEqual(reported(test, 'yield'));
+    expect([after.kept?.cause, after.kept?.turn]).toEqual(['facts', test.kept!.turn + 1]);
+    expect(await h.count('evaluation', 'test_id = ?', [test.id])).toBe(test.kept!.turn + 2);
+    // What did not stand on the batch is not made again.
+    const slump = (t: Sample) => t.tests.find((x) => x.method === 'temperature')!.kept!.turn;
+    expect(slump((await h.get<Sample>(`/samples/${before.id}`)).body)).toBe(slump(before));
+  });
+
+  it('amends a ticket with a reason, and keeps what it amends', async () => {
+    const load = (await h.get<Sheet>(`/items/${idFor('span-4-2')}`)).body;
+    const truck = load.entries.find((e) => e.field === 'truck')!;
+    const amend = (more: object) =>
+      h.post<Sheet & Problem>(`/items/${load.item.id}/entries`, {
+        id: id(),
+        by,
+        readings: [{ id: id(), field: 'truck', text: 'Truck 99', unit: null, at: at(0), supersedes: truck.id, ...more }],
+      });
+    expect((await amend({})).body.code).toBe('needs-reason');
+    const amended = (await amend({ reason: 'read from the wrong ticket' })).body;
+    expect((amended.item.facts as unknown as { truck: string }).truck).toBe('Truck 99');
+    expect(amended.entries.filter((e) => e.field === 'truck').map((e) => e.text)).toEqual([truck.text, 'Truck 99']);
+  });
+
+  it('a calibration keyed later moves nothing that was started before it', async () => {
+    const sample = (await h.get<Sample>(`/samples/${idFor('sample span-4-3')}`)).body;
+    const test = sample.tests.find((t) => t.method === 'yield')!;
+    await h.post(`/equipment/${test.equipmentId}/calibrations`, {
+      id: id(),
+      by,
+      on: test.startedAt.slice(0, 10),
+      values: [{ item: 'measure.volume', value: { text: '7.500', unit: 'L' } }],
+    });
+    const centre = test.readings.find((r) => r.field === 'full')!;
+    const corrected = await b.keep(test.id, [
+      { ...reading('full', centre.text, centre.unit), supersedes: centre.id, reason: 'looked at the balance again' },
+    ]);
+    expect(reported(corrected.body.test, 'density')).toBe(reported(test, 'density'));
+    expect(corrected.body.test.kept?.inputs['volume']).toEqual(test.kept?.inputs['volume']);
+    const tomorrow = new Date(Date.now() + 3 * 86_400_000).toISOString().slice(0, 10);
+    const ahead = await h.post<Problem>(`/equipment/${test.equipmentId}/calibrations`, { id: id(), by, on: tomorrow, values: [] });
+    expect(ahead.body.errors?.[0]?.code).toBe('not-yet');
+  });
+
+  it('a repeat that is only opened, or void itself, hides no failure', async () => {
+    const loadId = idFor('span-4-5');
+    const pour = async () =>
+      (await h.get<Pour & { sampleList: { id: string; marks: { method: string; state: string }[] }[] }>(`/pours/${idFor('span-4')}`)).body;
+    const sampleId = id();
+    await h.post('/samples', { id: sampleId, by, loadId, firstPortionAt: at(0) });
+    await h.post(`/samples/${sampleId}/events`, { id: id(), by, kind: 'portion', at: at(30), part: 'middle' });
+    await h.post(`/samples/${sampleId}/events`, { id: id(), by, kind: 'finished', at: at(60) });
+    const heap = (centre: string, shape = 'true') => [
+      reading('shape', shape, null),
+      reading('mold', '300', 'mm'),
+      reading('centre', centre, 'mm'),
+    ];
+    const outs = (await pour()).out;
+    const first = await b.start(sampleId, 'slump', { startedAt: at(120) });
+    await b.keep(first, heap('170'));
+    const states = async () =>
+      (await pour()).sampleList
+        .find((s) => s.id === sampleId)!
+        .marks.filter((m) => m.method === 'slump')
+        .map((m) => m.state);
+    expect([await states(), (await pour()).out]).toEqual([['out'], outs + 1]);
+    const check = await b.start(sampleId, 'slump', { startedAt: at(180), retestOf: first });
+    expect(await states()).toEqual(['out']);
+    await b.keep(check, heap('150', 'shear'));
+    expect(await states()).toEqual(['out']);
+    const again = await b.start(sampleId, 'slump', { startedAt: at(240), retestOf: check });
+    await b.keep(again, heap('190'));
+    expect([await states(), (await pour()).out]).toEqual([['within'], outs]);
+  });
+
+  it('what was made by mistake is voided with a reason, counts no more, and stays', async () => {
+    const pour = async () => (await h.get<Pour & { loadList: { id: string; voided: boolean }[] }>(`/pours/${idFor('span-4')}`)).body;
+    const before = await pour();
+    const loadId = id();
+    await h.post(`/pours/${before.id}/loads`, {
+      id: loadId,
+      by,
+      number: 77,
+      ticket: 'X',
+      truck: '1',
+      batchedAt: at(0),
+      design: { text: '1', unit: 'm3' },
+      materials: [{ name: 'All', role: 'coarse', actual: '1', unit: 'kg' }],
+    });
+    const put = (voided: boolean) =>
+      h.post<Sheet & Problem>(`/items/${loadId}/voiding`, { id: id(), by, voided, reason: 'keyed twice', at: at(0) });
+    expect((await put(true)).body.item.voided).toBeTrue();
+    expect((await put(true)).body.errors?.[0]?.code).toBe('no-change');
+    expect([(await pour()).loads, (await pour()).loadList.find((l) => l.id === loadId)?.voided]).toEqual([before.loads, true]);
+    const onIt = await h.post<Problem>('/samples', { id: id(), by, loadId, firstPortionAt: at(10) });
+    expect(onIt.body.errors?.[0]?.code).toBe('voided');
+    await put(false);
+    expect((await pour()).loads).toBe(before.loads + 1);
+  });
+
+  it('moments that cannot be are caught', async () => {
+    const ahead = new Date(Date.now() + 400 * 86_400_000).toISOString();
+    const sample = await h.post<Problem>('/samples', { id: id(), by, loadId: idFor('span-4-1'), firstPortionAt: ahead });
+    expect(sample.body.errors?.[0]?.code).toBe('not-yet');
+    const water = (when: string) =>
+      h.post<Problem>(`/loads/${idFor('span-4-1')}/water`, { id: id(), by, mass: { text: '1', unit: 'L' }, at: when });
+    expect((await water('1903-01-01T00:00:00Z')).body.errors?.[0]?.code).toBe('long-ago');
+    expect((await water('2026-01-01T00:00:00Z')).body.errors?.[0]?.code).toBe('out-of-order');
+  });
+
+  it('happens once however often it is pressed, and the same write is the same on one thing only', async () => {
+    const sampleId = id();
+    await h.post('/samples', { id: sampleId, by, loadId: idFor('span-4-6'), firstPortionAt: at(0) });
+    const presses = await Promise.all(
+      Array.from({ length: 20 }, () => h.post(`/samples/${sampleId}/events`, { id: id(), by, kind: 'finished', at: at(60) })),
+    );
+    expect(presses.filter((p) => p.status === 201).length).toBe(1);
+    expect(await h.count('entry', 'owner_id = ? AND path = "finished"', [sampleId])).toBe(1);
+    const [one, other] = [await b.start(sampleId, 'temperature'), await b.start(sampleId, 'temperature')];
+    const body = { id: id(), by, readings: [reading('temperature', '18.5', 'C')] };
+    expect((await h.post(`/tests/${one}/readings`, body)).status).toBe(201);
+    const second = await h.post<Problem>(`/tests/${other}/readings`, body);
+    expect([second.status, second.body.code]).toEqual([409, 'id-reused']);
+    expect((await h.get(`/tests/${one.toUpperCase()}`)).status).toBe(200);
+  });
+
+  it('lists items of a kind', async () => {
+    const page = (await h.get<{ items: Item[]; total: number }>(`/items?project=${await b.project()}&kind=load&limit=5`)).body;
+    expect([page.items.length, page.items.every((i) => i.kind === 'load'), page.total >= 12]).toEqual([5, true, true]);
+    expect(Object.keys(ITEM_KINDS).length).toBe(14);
+  });
+});
