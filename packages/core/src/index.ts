@@ -132,6 +132,7 @@ export {
 } from './record/entries.js';
 export {
   codeOf,
+  factsForm,
   ITEM_KIND_IDS,
   ITEM_KINDS,
   MATERIAL_ROLES,
@@ -140,7 +141,7 @@ export {
   type ItemKindDefinition,
   type Subject,
 } from './record/items.js';
-export { FRESH_TESTS } from './record/order.js';
+export { FRESH_TESTS, testsOn } from './record/order.js';
 export {
   crossCheckAir,
   crossCheckDensity,

@@ -1,4 +1,4 @@
-import { instant, pick, qty, rows, text, type EventId, type Shape, type Source } from '../methods/definition.js';
+import { instant, method, pick, qty, rows, text, type AnyMethod, type EventId, type Shape, type Source } from '../methods/definition.js';
 
 /** Everything that is tested or sampled, by the word of ISO/IEC 17025. */
 export type ItemKind =
@@ -257,3 +257,38 @@ export function codeOf(kind: ItemKind, n: number, parentCode: string, name: stri
   if (coding.of === 'project') return `${coding.letters}-${coding.from + n - 1}`;
   return 'word' in coding ? `${coding.word} ${n}` : `${parentCode}-${lettersOf(n)}`;
 }
+
+/**
+ * The facts of a kind as a definition, so that a form of them, its faults and its paste are those of a test. What
+ * is not optional is named as missing while it is.
+ */
+export const factsForm = (kind: ItemKind): AnyMethod => FORMS[kind];
+
+const FORMS = Object.fromEntries(
+  ITEM_KIND_IDS.map((kind) => {
+    const { label, facts } = ITEM_KINDS[kind];
+    const needed = Object.entries(facts).flatMap(([id, f]) => (f.optional ? [] : [id]));
+    return [
+      kind,
+      method({
+        id: `facts-of-${kind}`,
+        title: label,
+        names: [],
+        follows: [],
+        about: '',
+        fields: facts,
+        results: {},
+        variants: { facts: { label: '', source: { designation: '', edition: '' }, params: {} } },
+        steps: [],
+        example: {},
+        run(r) {
+          const values = r.x as Readonly<Record<string, unknown>>;
+          for (const id of needed) {
+            const value = values[id] ?? null;
+            if (value === null || value === '' || (Array.isArray(value) && value.length === 0)) r.missing(id);
+          }
+        },
+      }),
+    ];
+  }),
+) as unknown as Readonly<Record<ItemKind, AnyMethod>>;

@@ -1,8 +1,20 @@
 import { dayIn, type Item, type NewItem, type Reading, type Voiding } from '@keen-mortar/contract';
-import { codeOf, flatten, ITEM_KINDS, mayLieIn, type ItemKind, type Shape } from '@keen-mortar/core';
+import {
+  codeOf,
+  evaluate,
+  factsForm,
+  fieldAt,
+  flatten,
+  ITEM_KINDS,
+  mayLieIn,
+  type ItemKind,
+  type Shape,
+  type System,
+} from '@keen-mortar/core';
 import { randomUUID } from 'node:crypto';
 import type { PoolConnection } from 'mysql2/promise';
 import type { Act } from '../actor.js';
+import { faultOf, Refused } from '../problems.js';
 import { insertEntries, entriesOf } from '../store/entries.js';
 import { addChange } from '../store/changes.js';
 import { addToCounts, insertItem, lineOf, lockItem, nextNumber, numberTaken, setFacts, setVoided } from '../store/items.js';
@@ -58,6 +70,7 @@ export async function makeItem(cx: PoolConnection, act: Act, body: NewItem): Pro
   }));
   checkMoments(kind.facts, entries, act);
   const now = factsOf(body.kind, entries);
+  checkFacts(body.kind, now.facts, project.system);
   checkOrder(body.kind, above, now.facts);
   const at = new Date(now.at ?? act.now);
   const scopeId = kind.coding.of === 'parent' && parent ? parent.id : body.projectId;
@@ -84,6 +97,21 @@ export async function makeItem(cx: PoolConnection, act: Act, body: NewItem): Pro
   const line = [...above, { ...made, at: at.toISOString(), voided: false, children: 0, outs: 0, samples: 0, worst: null }];
   await tellOf(cx, act, line, 'item', body.id);
   return line;
+}
+
+/** What every item of its kind has is there, and can be: by the core, as for the readings of a test. */
+function checkFacts(kind: ItemKind, facts: Item['facts'], system: System): void {
+  const m = factsForm(kind);
+  const { missing, issues } = evaluate(m, facts, { variant: 'facts', system });
+  const wrong = issues.filter((issue) => issue.severity === 'impossible');
+  if (wrong.length > 0)
+    throw new Refused(
+      'invalid-input',
+      `${m.title}: something is impossible.`,
+      wrong.map((issue) => faultOf(m, issue)),
+    );
+  const path = missing[0];
+  if (path !== undefined) throw refuse('needs-fact', path, `${fieldAt(m, path)?.label ?? path} is needed.`);
 }
 
 export const tellOf = (cx: PoolConnection, act: Act, line: readonly Item[], kind: string, entityId: string): Promise<number> => {
@@ -128,6 +156,8 @@ export async function amendItem(cx: PoolConnection, act: Act, itemId: string, bo
   const added = entriesFrom(act, body);
   checkMoments(shape, added, act);
   const now = factsOf(item.kind, [...before, ...added]);
+  const { system } = await projectOf(cx, item.projectId);
+  checkFacts(item.kind, now.facts, system);
   checkOrder(item.kind, line, now.facts);
   await insertEntries(cx, itemId, added, turns);
   const changed = { ...item, name: now.name, on: now.on ?? item.on, at: now.at ?? item.at, facts: now.facts };
