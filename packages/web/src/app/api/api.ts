@@ -1,6 +1,7 @@
 import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
-import type { Mix, Page, Person, Pour, PourDetail, Project, Sample } from '@keen-mortar/contract';
+import type { Item, Mix, Page, Person, Pour, PourDetail, Project, Sample, Sheet } from '@keen-mortar/contract';
+import type { ItemKind } from '@keen-mortar/core';
 import { problem, type Problem } from '@keen-mortar/contract/problem';
 import type { Observable } from 'rxjs';
 
@@ -40,6 +41,10 @@ export class Api {
     this.http.get<Page<Pour>>('/api/v1/pours', { params: { project, offset, limit } });
   pour = (id: string): Observable<PourDetail> => this.http.get<PourDetail>(`/api/v1/pours/${id}`);
   mixes = (project: string): Observable<Page<Mix>> => this.http.get<Page<Mix>>('/api/v1/mixes', { params: { project, limit: 200 } });
+
+  items = (project: string, kind: ItemKind, offset: number, limit: number): Observable<Page<Item>> =>
+    this.http.get<Page<Item>>('/api/v1/items', { params: { project, kind, offset, limit } });
+  item = (id: string): Observable<Sheet> => this.http.get<Sheet>(`/api/v1/items/${id}`);
 
   sample = (id: string): Observable<Sample> => this.http.get<Sample>(`/api/v1/samples/${id}`);
   /** Any write: safe to repeat, since its body carries its own id. */

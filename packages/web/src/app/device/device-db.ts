@@ -1,5 +1,5 @@
 import type { Problem, Sample } from '@keen-mortar/contract';
-import type { UnitId } from '@keen-mortar/core';
+import type { AnyInputs, UnitId } from '@keen-mortar/core';
 import { Dexie, type EntityTable } from 'dexie';
 
 /** One value being keyed. `reading` is the id that it will have when kept: a repeat of the keep is the same reading. */
@@ -36,8 +36,11 @@ export interface Draft {
 export interface Command {
   readonly id: string;
   readonly order: number;
-  readonly sampleId: string;
-  readonly kind: 'event' | 'test' | 'keep';
+  /** The item that it is of: what is written on one goes in order. */
+  readonly itemId: string;
+  /** Where its sheet is, for whoever has to look at it. */
+  readonly opens: string;
+  readonly kind: 'event' | 'test' | 'keep' | 'item' | 'entries' | 'voiding';
   readonly path: string;
   readonly body: Readonly<Record<string, unknown>> & { readonly id: string };
   readonly testId?: string;
@@ -52,6 +55,14 @@ export interface Aside {
   readonly problem: Problem;
 }
 
+/** Readings of a test, or facts of an item, being keyed: survive reload, crash and a flat battery. */
+export interface InHand {
+  readonly id: string;
+  readonly variant: string;
+  readonly system: 'si' | 'us';
+  readonly inputs: AnyInputs;
+}
+
 /** A sheet as it was seen last, and when. */
 export interface Seen {
   readonly id: string;
@@ -64,11 +75,12 @@ export type DeviceDb = Dexie & {
   commands: EntityTable<Command, 'id'>;
   aside: EntityTable<Aside, 'id'>;
   seen: EntityTable<Seen, 'id'>;
+  hands: EntityTable<InHand, 'id'>;
 };
 
 /** What this device keeps by itself: drafts, writes that wait, and the sheets it has seen. */
 export function openDeviceDb(): DeviceDb {
   const db = new Dexie('keen-mortar') as DeviceDb;
-  db.version(2).stores({ drafts: 'testId, sampleId', commands: 'id, order', samples: null, aside: 'id', seen: 'id, at' });
+  db.version(2).stores({ drafts: 'testId, sampleId', commands: 'id, order', samples: null, aside: 'id', seen: 'id, at', hands: 'id' });
   return db;
 }

@@ -1,6 +1,6 @@
 import { Injectable } from '@angular/core';
 import type { Sample } from '@keen-mortar/contract';
-import { openDeviceDb, type Aside, type Command, type Draft } from './device-db';
+import { openDeviceDb, type Aside, type Command, type Draft, type InHand } from './device-db';
 
 /** How many sheets stay readable without the network. */
 const SHEETS = 20;
@@ -30,6 +30,10 @@ export class Device {
       await this.db.commands.put(command);
       await this.db.aside.delete(id);
     });
+
+  inHand = (id: string): Promise<InHand | undefined> => this.db.hands.get(id);
+  putInHand = (hand: InHand): Promise<unknown> => this.db.hands.put(hand);
+  dropInHand = (id: string): Promise<void> => this.db.hands.delete(id);
 
   seen = async (id: string): Promise<Sample | undefined> => (await this.db.seen.get(id))?.sample;
   /** The sheets that were looked at longest ago make room. */

@@ -9,10 +9,11 @@ import { Device } from './device';
 import type { Command } from './device-db';
 import { Outbox, type Answered } from './outbox';
 
-const command = (id: string, sampleId = 's', kind: Command['kind'] = 'event', testId?: string): Command => ({
+const command = (id: string, itemId = 's', kind: Command['kind'] = 'event', testId?: string): Command => ({
   id,
   order: 0,
-  sampleId,
+  itemId,
+  opens: '',
   kind,
   path: `/${id}`,
   body: { id },

@@ -177,7 +177,7 @@ export class Outbox implements OnDestroy {
 
   private next(now: number): Command | undefined {
     if (this.gone || this.person() === null) return undefined;
-    return this.commands().find((c) => (c.heldUntil ?? 0) <= now && (this.lanes.get(c.sampleId) ?? 0) <= now);
+    return this.commands().find((c) => (c.heldUntil ?? 0) <= now && (this.lanes.get(c.itemId) ?? 0) <= now);
   }
 
   private async sendAll(): Promise<void> {
@@ -192,9 +192,7 @@ export class Outbox implements OnDestroy {
     clearTimeout(this.timer);
     if (this.gone) return;
     const now = Date.now();
-    const times = this.commands().map((c) =>
-      Math.max(c.heldUntil ?? 0, this.lanes.get(c.sampleId) ?? 0, this.away() ? now + this.pause : 0),
-    );
+    const times = this.commands().map((c) => Math.max(c.heldUntil ?? 0, this.lanes.get(c.itemId) ?? 0, this.away() ? now + this.pause : 0));
     const first = Math.min(...times);
     if (Number.isFinite(first)) this.timer = setTimeout(() => this.drain(), Math.max(1, first - now + 1));
   }
@@ -218,7 +216,7 @@ export class Outbox implements OnDestroy {
     this.away.set(false);
     this.pause = FIRST_PAUSE;
     this.broken.delete(command.id);
-    this.lanes.delete(command.sampleId);
+    this.lanes.delete(command.itemId);
   }
 
   private async failed(command: Command, problem: Problem): Promise<boolean> {
@@ -227,7 +225,7 @@ export class Outbox implements OnDestroy {
       this.broken.set(command.id, tries);
       if (tries < TRIES) {
         // The server stumbles over this one: its sheet waits, the others go on.
-        this.lanes.set(command.sampleId, Date.now() + FIRST_PAUSE * 2 ** (tries - 1));
+        this.lanes.set(command.itemId, Date.now() + FIRST_PAUSE * 2 ** (tries - 1));
         return true;
       }
     } else if (isAway(problem)) {

@@ -45,8 +45,10 @@ const initialed = (name: string): string => name.replace(/^(\p{L})\p{L}+\s+(?=\S
     }
     <div class="under">
       <!-- Every write goes on from here, whatever place is open: it comes once the first one is there. -->
-      @defer (on idle) {
-        <km-waiting />
+      @if (personId() !== null) {
+        @defer (on idle) {
+          <km-waiting />
+        }
       }
       @if (guided()) {
         @defer (on immediate) {
@@ -65,6 +67,9 @@ const initialed = (name: string): string => name.replace(/^(\p{L})\p{L}+\s+(?=\S
       >
       <a routerLink="/pours" class="spot" [class.on]="atPours() && !scratch()" [attr.aria-current]="atPours() ? 'page' : null"
         ><km-pic name="truck" [size]="24" />Pours</a
+      >
+      <a routerLink="/record" class="spot" [class.on]="atRecord() && !scratch()" [attr.aria-current]="atRecord() ? 'page' : null"
+        ><km-pic name="ledger" [size]="24" />Record</a
       >
       @if (free()) {
         <a routerLink="/scratch" class="spot on" aria-current="page"><km-pic name="pencil" [size]="24" />Scratch</a>
@@ -302,6 +307,7 @@ export class Shell {
   );
   /** A sample's sheet belongs to the pours too. */
   protected readonly atPours = computed(() => /^\/(pours|samples)/.test(this.url()));
+  protected readonly atRecord = computed(() => this.url().startsWith('/record'));
   protected readonly atFirst = computed(() => this.url().startsWith('/who'));
 
   protected readonly scratch = this.store.selectSignal(hand.selectScratch);

@@ -10,7 +10,7 @@ const NONE: ShownField['before'] = [];
 
 /** The readings of a computation without a record, as a form of a test shows them. */
 export class ScratchForm implements TestForm, RowsForm {
-  readonly prefix = 'scratch';
+  readonly prefix: string = 'scratch';
   private readonly watches = signal<Readonly<Record<string, number>>>({});
 
   readonly method: RowsForm['method'];

@@ -1,7 +1,6 @@
 import { computed, effect } from '@angular/core';
 import {
   evaluate,
-  methodById,
   otherVariants,
   usualInputs,
   type AnyInputs,
@@ -16,7 +15,7 @@ import {
   type Variant,
 } from '@keen-mortar/core';
 import { exampleOf } from '@keen-mortar/core/examples';
-import { patchState, signalStore, withComputed, withHooks, withMethods, withState } from '@ngrx/signals';
+import { patchState, signalStore, withComputed, withHooks, withMethods, withProps, withState } from '@ngrx/signals';
 import type { Hand } from '../../state/hand';
 import { asked, isBlank, isGrid, keyedAt, rowsAt, setAt, valueAt, withoutRow } from '../../test/form/inputs';
 import { gridFrom, linesIn, MOST_ROWS, rowsFrom } from '../../test/form/table-paste';
@@ -70,13 +69,15 @@ export const ScratchStore = signalStore(
     long: null,
     settled: null,
   })),
-  withComputed(({ methodId, variant, system, inputs, settled }) => {
+  // What was opened, by its id: of the register, or the facts of a kind of item.
+  withProps(() => ({ opened: new Map<string, AnyMethod>() })),
+  withComputed(({ methodId, variant, system, inputs, settled, opened }) => {
     /** Of another computation nothing is shown. */
     const rested = computed(() => {
       const s = settled();
       return s && s.methodId === methodId() && s.variant === variant() && s.system === system() ? s : null;
     });
-    const method = computed(() => methodById(methodId()) ?? null);
+    const method = computed(() => opened.get(methodId()) ?? null);
     const working = computed((): Evaluation | null => {
       const [m, s] = [method(), rested()];
       return m && s ? evaluate(m, s.inputs, { variant: s.variant, system: s.system, working: true }) : null;
@@ -121,6 +122,7 @@ export const ScratchStore = signalStore(
     return {
       /** Opens a method; without a hand, with what is usual in its first variant. */
       open(m: AnyMethod, hand?: Omit<Hand, 'method'>): void {
+        store.opened.set(m.id, m);
         const variant = hand?.variant ?? Object.keys(m.variants as object)[0]!;
         const system = hand?.system ?? store.system();
         patchState(store, {

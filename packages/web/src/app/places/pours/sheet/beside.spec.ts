@@ -243,7 +243,16 @@ describe('beside the test in hand', () => {
     await show(Sheet, { sampleId: sample.id });
     store.dispatch(SheetActions.loaded({ sample, fromDevice: false }));
     const test = slump('204');
-    const command = { id: 'k', order: 1, sampleId: sample.id, kind: 'keep' as const, path: '', body: { id: 'k' }, testId: test.id };
+    const command = {
+      id: 'k',
+      order: 1,
+      itemId: sample.id,
+      opens: '',
+      kind: 'keep' as const,
+      path: '',
+      body: { id: 'k' },
+      testId: test.id,
+    };
     store.dispatch(SheetActions.sent({ command, answer: { test, differs: [{ result: 'slump', shown: '100', kept: '95' }] } }));
     await fixture.whenStable();
     expect(host.querySelector('[role="alert"]')?.textContent).toContain('The page had shown 100 for slump; the record holds 95.');

@@ -22,7 +22,7 @@ interface Keeping {
 
 /** The writes of a keep, in order: the test, if the server does not know it yet, and its readings. */
 export function keepCommands({ draft, changes, evaluation, by, startedAt, order, id }: Keeping): Command[] {
-  const base = { sampleId: draft.sampleId, testId: draft.testId };
+  const base = { itemId: draft.sampleId, opens: `/samples/${draft.sampleId}`, testId: draft.testId };
   const { testId, method, variant, variantReason, system, equipmentId, retestOf } = draft;
   const test: Command = {
     ...base,

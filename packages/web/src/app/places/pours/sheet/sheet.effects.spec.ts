@@ -35,7 +35,8 @@ class FakeApi {
 const command = (id: string, kind: Command['kind'] = 'event', testId?: string): Command => ({
   id,
   order: Date.now(),
-  sampleId: sample.id,
+  itemId: sample.id,
+  opens: '',
   kind,
   path: `/${id}`,
   body: { id },
@@ -140,7 +141,7 @@ describe('the queue of a sheet', () => {
     await device.putDraft(draft);
     const test = keptTest('slump', { shape: ['true', null], mold: ['300', 'mm'], centre: ['204', 'mm'] });
     api.answers = [() => of({ test, differs: [] })];
-    await device.putCommands([{ ...command('k', 'keep', 'test-slump'), sampleId: 'another' }]);
+    await device.putCommands([{ ...command('k', 'keep', 'test-slump'), itemId: 'another' }]);
     await open();
     await until(() => state().length === 0);
     expect(store.selectSignal(sheet.selectSample)()?.tests).toEqual([]);

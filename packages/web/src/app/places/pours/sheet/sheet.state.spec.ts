@@ -89,7 +89,7 @@ describe('the sheet', () => {
 
   it('takes the kept test and lets the draft go; a refused one stays as it was keyed', () => {
     const draft = draftOf('t', heap('204'));
-    const command: Command = { id: 'k', order: 1, sampleId: 's', kind: 'keep', path: '', body: { id: 'k' }, testId: 't' };
+    const command: Command = { id: 'k', order: 1, itemId: 's', opens: '', kind: 'keep', path: '', body: { id: 'k' }, testId: 't' };
     const begun = [opened, loaded, SheetActions.draftBegun({ draft }), SheetActions.queued({ commands: [command], keeping: 't' })];
     expect(reduce(...begun).drafts['t']?.state).toBe('keeping');
     const test = { id: 't', method: 'slump', startedAt: AT, readings: [], kept: null } as unknown as Test;

@@ -162,8 +162,8 @@ export const sheet = createFeature({
     }),
     on(SheetActions.sent, (state, { command, answer }) => {
       const next = { ...state, away: false, commands: state.commands.filter((c) => c.id !== command.id) };
-      if (command.kind === 'keep' && command.sampleId === state.sampleId) return withKept(next, answer as KeepAnswer);
-      if (command.kind === 'event' && command.sampleId === state.sampleId) return { ...next, sample: answer as Sample, fromDevice: false };
+      if (command.kind === 'keep' && command.itemId === state.sampleId) return withKept(next, answer as KeepAnswer);
+      if (command.kind === 'event' && command.itemId === state.sampleId) return { ...next, sample: answer as Sample, fromDevice: false };
       return command.testId === undefined ? next : withDraft(next, command.testId, (d) => ({ ...d, exists: true }));
     }),
     on(SheetActions.refused, (state, { command, problem }) => {

@@ -88,7 +88,7 @@ export class Sheet implements OnDestroy {
     const sample = this.sample();
     if (!sample) return null;
     const pending = this.commands()
-      .filter((c) => c.kind === 'event' && c.sampleId === sample.id)
+      .filter((c) => c.kind === 'event' && c.itemId === sample.id)
       .map((c) => ({ id: c.id, kind: c.body['kind'] as SampleEventKind, at: c.body['at'] as string, part: null, by: '' }));
     return eventsOf({ load: sample.load, events: [...sample.events, ...pending.filter((p) => !sample.events.some((e) => e.id === p.id))] });
   });
@@ -187,7 +187,8 @@ export class Sheet implements OnDestroy {
     const command: Command = {
       id,
       order: Date.now(),
-      sampleId: sample.id,
+      itemId: sample.id,
+      opens: `/samples/${sample.id}`,
       kind: 'event',
       path: `/samples/${sample.id}/events`,
       body: { id, by, kind, at: new Date(Date.now() + this.offset()).toISOString(), ...(kind === 'portion' ? { part: 'middle' } : {}) },

@@ -231,7 +231,7 @@ describe('the test in hand', () => {
     await show('new:temperature');
     await type('temperature', '19.5');
     const testId = drafts()[0]!.testId;
-    const command = { id: 'k', order: 1, sampleId: sample.id, kind: 'keep' as const, path: '', body: { id: 'k' }, testId };
+    const command = { id: 'k', order: 1, itemId: sample.id, opens: '', kind: 'keep' as const, path: '', body: { id: 'k' }, testId };
     const problem = { type: '', title: '', status: 409, detail: 'Somebody has kept 20 °C here meanwhile.', code: 'already-read' };
     store.dispatch(SheetActions.refused({ command, problem }));
     await settle();

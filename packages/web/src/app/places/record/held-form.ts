@@ -1,0 +1,37 @@
+import { computed, type Signal } from '@angular/core';
+import { unitLabel, type Keyed, type Sources } from '@keen-mortar/core';
+import type { ShownField, ShownRows } from '../../test/form/test-form';
+import { ScratchForm } from '../scratch/scratch-form';
+import type { ScratchStore } from '../scratch/scratch.store';
+
+const NONE: ShownField['before'] = [];
+
+/** The form of a test on record: what the record gives stands there as given, and is not keyed. */
+export class HeldForm extends ScratchForm {
+  override readonly prefix = 'held';
+
+  constructor(
+    store: InstanceType<typeof ScratchStore>,
+    private readonly sources: Signal<Sources>,
+    private readonly locked: Signal<boolean>,
+  ) {
+    super(store);
+  }
+
+  /** Of the record: known, or to be keyed where it is not. */
+  readonly held: Signal<readonly ShownField[]> = computed(() =>
+    this.fields().flatMap((f): ShownField[] => {
+      const given = f.field.from === undefined ? undefined : this.sources()[f.field.from];
+      if (given === undefined) return [{ ...f, editable: !this.locked() }];
+      const says = f.field.kind === 'qty' ? saysOf(given as Keyed) : typeof given === 'string' ? given : '';
+      return says === '' ? [] : [{ ...f, editable: false, kept: { id: f.id, says, told: 'from the record' }, before: NONE }];
+    }),
+  );
+
+  /** Tables that are keyed here; those that the record gives are its own. */
+  readonly keyedTables: Signal<readonly ShownRows[]> = computed(() =>
+    this.tables().filter(({ field }) => field.from === undefined || this.sources()[field.from] === undefined),
+  );
+}
+
+const saysOf = ({ text, unit }: Keyed): string => `${text} ${unitLabel(unit)}`.trim();

@@ -1,0 +1,338 @@
+import { NgComponentOutlet } from '@angular/common';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal, untracked, type Type } from '@angular/core';
+import { entriesOf, type Reading, type Specification } from '@keen-mortar/contract';
+import type { Problem } from '@keen-mortar/contract/problem';
+import {
+  assemble,
+  judgeAll,
+  stepsFor,
+  usualInputs,
+  USUAL_CORRECTIONS,
+  USUAL_EXPLANATIONS,
+  type AnyInputs,
+  type AnyMethod,
+  type Shape,
+  type Sources,
+  type System,
+} from '@keen-mortar/core';
+import { ButtonDirective } from 'primeng/button';
+import { Device } from '../../device/device';
+import { Form } from '../../test/form/form';
+import type { RowsForm } from '../../test/form/test-form';
+import { Reason } from '../../test/reason';
+import { SpecBand } from '../../test/spec-band';
+import { Choice } from '../../ui/choice';
+import { Notice } from '../../ui/notice';
+import { Answers } from '../scratch/answers';
+import { PANELS } from '../scratch/panels';
+import { ScratchStore } from '../scratch/scratch.store';
+import { changesOf, corrects, ROW, type Sent } from './changes';
+import { HeldForm } from './held-form';
+
+/** What is to be kept, as it stands in hand. */
+export interface Keeping {
+  readonly sent: readonly Sent[];
+  readonly variant: string;
+  readonly system: System;
+  readonly shown: Readonly<Record<string, string>>;
+}
+
+const NO_REASON: readonly string[] = [];
+
+/** A test of an item in hand, or what is known of the item: keyed, corrected, struck out and kept, by its definition. */
+@Component({
+  selector: 'km-in-hand',
+  imports: [NgComponentOutlet, ButtonDirective, Form, Answers, SpecBand, Reason, Choice, Notice],
+  providers: [ScratchStore],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div class="split" [class.facts]="facts()">
+      <section class="readings" aria-label="Readings">
+        @if (store.variants().length > 1) {
+          <km-choice
+            label="Variant"
+            [options]="store.variants()"
+            [value]="store.variant()"
+            [disabled]="kept().length > 0"
+            (chosen)="store.choose({ variant: $event })"
+          />
+        }
+        @if (above(); as panel) {
+          <div><ng-container *ngComponentOutlet="panel" /></div>
+        }
+        <km-form [method]="method()" [form]="form" [list]="form.held()" [rows]="rows" [zone]="zone()" />
+        @if (problem(); as p) {
+          <km-notice kind="error">{{ p.detail }}</km-notice>
+        }
+        @if (wants(); as label) {
+          <km-reason
+            inputId="held-reason"
+            [label]="label"
+            [usual]="usual()"
+            [value]="reason()"
+            (given)="reason.set($event)"
+            (done)="keep()"
+          />
+        }
+        <div class="acts">
+          <button pButton type="button" data-testid="keep" [disabled]="!ready()" (click)="keep()">{{ says() }}</button>
+          @if (sent().length > 0 && kept().length > 0) {
+            <button pButton severity="secondary" type="button" (click)="back()">Put it back as it was kept</button>
+          }
+          <span class="soft small" role="status">{{ told() }}</span>
+        </div>
+      </section>
+      @if (!facts()) {
+        <section class="come" aria-label="Results">
+          <km-answers />
+          @for (b of bands(); track b.result.id) {
+            <km-spec-band [verdict]="b.verdict" [result]="b.result" [showLabel]="true" />
+          }
+          @if (beside(); as panel) {
+            <div><ng-container *ngComponentOutlet="panel" /></div>
+          }
+          @if (steps().length > 0) {
+            <h3>How</h3>
+            <ol>
+              @for (s of steps(); track s.text) {
+                <li [class.caution]="s.caution">{{ s.text }}</li>
+              }
+            </ol>
+          }
+        </section>
+      }
+    </div>
+  `,
+  styles: `
+    .split {
+      display: grid;
+      grid-template-columns: minmax(0, 1fr);
+    }
+    .readings,
+    .come {
+      display: grid;
+      align-content: start;
+      gap: 12px;
+      padding: 12px 20px 18px;
+      min-width: 0;
+    }
+    .come {
+      background: var(--sheet);
+      border-top: 1px solid var(--rule);
+      padding-inline: 0;
+    }
+    .come > :not(km-answers) {
+      margin-inline: 20px;
+      min-width: 0;
+    }
+    @media (min-width: 1000px) {
+      .split:not(.facts) {
+        grid-template-columns: minmax(0, 1.25fr) minmax(0, 1fr);
+      }
+      .come {
+        border-top: 0;
+        border-left: 1px solid var(--rule);
+      }
+    }
+    .acts {
+      display: flex;
+      flex-wrap: wrap;
+      align-items: center;
+      gap: 8px 12px;
+    }
+    .acts button {
+      min-height: 48px;
+    }
+    h3 {
+      font-size: 15px;
+      font-weight: 720;
+    }
+    ol {
+      list-style: decimal inside;
+      display: grid;
+      gap: 4px;
+      font-size: 14.5px;
+    }
+    .caution {
+      font-weight: 700;
+    }
+    @media (max-width: 640px) {
+      .readings {
+        padding-inline: 12px;
+      }
+    }
+  `,
+})
+export class InHand {
+  protected readonly store = inject(ScratchStore);
+  private readonly device = inject(Device);
+  readonly method = input.required<AnyMethod>();
+  /** Under which this device keeps what is not sent yet. */
+  readonly draftId = input.required<string>();
+  readonly kept = input.required<readonly Reading[]>();
+  readonly sources = input<Sources>({});
+  readonly system = input.required<System>();
+  readonly variant = input<string>();
+  readonly specifications = input<readonly Specification[]>([]);
+  readonly zone = input('local');
+  readonly busy = input(false);
+  readonly problem = input<Problem | null>(null);
+  /** What is known of an item, rather than a test of it. */
+  readonly facts = input(false);
+  /** The server's moment, ms. */
+  readonly now = input.required<() => number>();
+  readonly done = output<Keeping>();
+
+  protected readonly form = new HeldForm(this.store, this.sources, this.busy);
+  protected readonly rows: RowsForm = Object.assign(Object.create(this.form) as HeldForm, { tables: this.form.keyedTables });
+  protected readonly reason = signal('');
+  private readonly panel = signal<{ where: string; type: Type<unknown> } | null>(null);
+  protected readonly above = computed(() => (this.panel()?.where === 'above' ? this.panel()!.type : null));
+  protected readonly beside = computed(() => (this.panel() && this.panel()!.where !== 'above' ? this.panel()!.type : null));
+
+  /** As it was kept, with what the record gives. */
+  private readonly asKept = computed((): AnyInputs => {
+    const fields = this.method().fields as Shape;
+    const { inputs, rows } = assemble(fields, entriesOf(this.kept()));
+    const numbered = Object.fromEntries(
+      Object.entries(inputs).map(([id, value]) => {
+        const ids = rows.get(id);
+        return [id, ids ? (value as AnyInputs[]).map((row, i) => ({ ...row, [ROW]: ids[i]! })) : value];
+      }),
+    );
+    const given = Object.fromEntries(
+      Object.entries(fields).flatMap(([id, f]) =>
+        f.from !== undefined && this.sources()[f.from] !== undefined ? [[id, this.sources()[f.from]]] : [],
+      ),
+    );
+    return { ...numbered, ...given } as AnyInputs;
+  });
+  private readonly keyed = computed(
+    () =>
+      new Set(
+        this.store
+          .fields()
+          .filter(([, f]) => f.from === undefined || this.sources()[f.from] === undefined)
+          .map(([id]) => id),
+      ),
+  );
+
+  protected readonly sent = computed(() =>
+    changesOf(this.method().fields as Shape, this.keyed(), this.kept(), this.store.inputs(), {
+      at: this.now()(),
+      reason: this.reason(),
+      newId: () => crypto.randomUUID(),
+    }),
+  );
+  /** Changes with what was kept, and with nothing else of the sheet. */
+  private readonly keptNow = computed(() =>
+    this.kept()
+      .map((r) => r.id)
+      .join(),
+  );
+  /** What is in hand is what was taken up last. */
+  private readonly untouched = computed(() => this.store.inputs() === this.taken());
+  private readonly taken = signal<AnyInputs | null>(null);
+  private readonly issues = computed(() => this.store.evaluation()?.issues ?? []);
+  private readonly impossible = computed(() => this.issues().some((i) => i.severity === 'impossible'));
+  private readonly unlikely = computed(() => this.issues().some((i) => i.severity !== 'impossible'));
+  protected readonly wants = computed(() =>
+    corrects(this.sent())
+      ? 'Why is it corrected?'
+      : this.sent().length > 0 && this.unlikely()
+        ? 'Why is it kept although it is unlikely?'
+        : null,
+  );
+  protected readonly usual = computed(() =>
+    this.wants() === null ? NO_REASON : corrects(this.sent()) ? USUAL_CORRECTIONS : USUAL_EXPLANATIONS,
+  );
+  private readonly missing = computed(() => (this.facts() ? (this.store.evaluation()?.missing ?? []) : []));
+  protected readonly ready = computed(
+    () =>
+      !this.busy() &&
+      this.sent().length > 0 &&
+      !this.impossible() &&
+      this.missing().length === 0 &&
+      (this.wants() === null || this.reason().trim().length >= LEAST_REASON),
+  );
+  protected readonly says = computed(() => (this.kept().length > 0 ? 'Keep what was changed' : 'Keep'));
+  protected readonly told = computed(() => {
+    if (this.busy()) return 'On its way …';
+    if (this.sent().length === 0) return this.kept().length > 0 ? 'Kept as it stands.' : '';
+    return this.impossible() ? 'Something is impossible: look at what is marked.' : '';
+  });
+
+  protected readonly bands = computed(() => {
+    const [m, e] = [this.store.method(), this.store.evaluation()];
+    if (!m || !e || this.facts()) return [];
+    return judgeAll(m, e, this.specifications()).flatMap((j) =>
+      j.verdicts.flatMap((verdict) => {
+        const result = e.results.find((r) => r.id === verdict.result && r.state === 'given');
+        return result && verdict.limit !== undefined ? [{ verdict, result }] : [];
+      }),
+    );
+  });
+  protected readonly steps = computed(() => {
+    const [m, e] = [this.store.method(), this.store.evaluation()];
+    return m && e ? stepsFor(m, e.params) : [];
+  });
+
+  constructor() {
+    effect(() => {
+      const [id, m] = [this.draftId(), this.method()];
+      untracked(() => void this.take(id, m));
+    });
+    // What was sent from here has arrived, or somebody else kept something while nothing was in hand: the record stands.
+    effect(() => {
+      this.keptNow();
+      untracked(() => {
+        if (this.store.methodId() !== this.method().id || !(this.sending || this.untouched())) return;
+        this.sending = false;
+        this.back();
+      });
+    });
+    effect(() => {
+      const rested = this.store.rested();
+      untracked(() => {
+        if (!rested || this.store.methodId() !== this.method().id) return;
+        const { variant, system, inputs } = rested;
+        if (this.sent().length > 0) void this.device.putInHand({ id: this.draftId(), variant, system, inputs });
+        else void this.device.dropInHand(this.draftId());
+      });
+    });
+  }
+
+  private sending = false;
+
+  private async take(id: string, m: AnyMethod): Promise<void> {
+    this.reason.set('');
+    const variant = this.variant() ?? Object.keys(m.variants as object)[0]!;
+    const usual = this.kept().length === 0 ? usualInputs(m, variant, this.system()) : {};
+    this.store.open(m, { variant, system: this.system(), inputs: { ...usual, ...this.asKept() } as AnyInputs });
+    this.taken.set(this.store.inputs());
+    const name = m.panel ?? (m.scene && 'scene');
+    const panel = name === undefined ? undefined : PANELS[name];
+    this.panel.set(null);
+    void panel?.load().then((type) => this.store.methodId() === m.id && this.panel.set({ where: panel.where, type }));
+    const left = await this.device.inHand(id).catch(() => undefined);
+    if (left && this.draftId() === id) this.store.open(m, left);
+  }
+
+  protected back(): void {
+    this.reason.set('');
+    this.store.fill(this.asKept(), '');
+    this.taken.set(this.store.inputs());
+  }
+
+  protected keep(): void {
+    if (!this.ready()) return;
+    const shown = Object.fromEntries(
+      (this.store.evaluation()?.results ?? []).flatMap((r) => (r.reported === null ? [] : [[r.id, r.reported]])),
+    );
+    this.sending = true;
+    this.done.emit({ sent: this.sent(), variant: this.store.variant(), system: this.store.system(), shown });
+  }
+}
+
+/** Shorter is no reason. */
+const LEAST_REASON = 3;

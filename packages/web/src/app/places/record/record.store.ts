@@ -1,0 +1,120 @@
+import { computed, inject } from '@angular/core';
+import type { Item, Page, Sheet } from '@keen-mortar/contract';
+import type { Problem } from '@keen-mortar/contract/problem';
+import type { ItemKind } from '@keen-mortar/core';
+import { Store } from '@ngrx/store';
+import { patchState, signalStore, withComputed, withHooks, withMethods, withState } from '@ngrx/signals';
+import { rxMethod } from '@ngrx/signals/rxjs-interop';
+import { catchError, EMPTY, filter, mergeMap, of, pipe, Subscription, switchMap, tap } from 'rxjs';
+import { Api, isAway, problemOf } from '../../api/api';
+import { liveMessages } from '../../api/live';
+import type { Command } from '../../device/device-db';
+import { Outbox } from '../../device/outbox';
+import { session } from '../../state/session';
+
+export const AT_ONCE = 25;
+const AGAIN_AFTER = 2000;
+
+interface RecordState {
+  readonly list: Page<Item> | null;
+  readonly sheet: Sheet | null;
+  readonly problem: Problem | null;
+  /** Why what was written last was refused. */
+  readonly refused: Problem | null;
+}
+
+/** The record of any item: its list by kinds, and the sheet that is open. */
+export const RecordStore = signalStore(
+  withState<RecordState>({ list: null, sheet: null, problem: null, refused: null }),
+  withComputed(({ sheet }) => {
+    const outbox = inject(Outbox);
+    return {
+      /** What waits to be sent of this sheet. */
+      waits: computed(() => outbox.commands().filter((c) => c.itemId === sheet()?.item.id).length),
+    };
+  }),
+  withMethods((store) => {
+    const [api, outbox] = [inject(Api), inject(Outbox)];
+    const offset = inject(Store).selectSignal(session.selectOffset);
+    const failed = (error: unknown) => {
+      patchState(store, { problem: problemOf(error) });
+      return EMPTY;
+    };
+    return {
+      /** The server's moment, ms. */
+      now: (): number => Date.now() + offset(),
+      find: rxMethod<{ project: string; kind: ItemKind; from: number }>(
+        pipe(
+          tap(() => patchState(store, { problem: null })),
+          switchMap(({ project, kind, from }) =>
+            api.items(project, kind, from, AT_ONCE).pipe(
+              tap((list) => patchState(store, { list })),
+              catchError(failed),
+            ),
+          ),
+        ),
+      ),
+      open: rxMethod<string>(
+        pipe(
+          tap(() => patchState(store, { sheet: null, problem: null, refused: null })),
+          switchMap((id) => {
+            const ask = () =>
+              api.item(id).pipe(
+                tap((sheet) => patchState(store, { sheet, problem: null })),
+                catchError(failed),
+              );
+            // Its first message asks for it, and whatever is kept by somebody else afterwards.
+            return liveMessages(`/items/${id}`).pipe(
+              filter((m) => m.kind !== 'keying'),
+              switchMap(ask),
+              catchError(() => of(null)),
+            );
+          }),
+        ),
+      ),
+      refresh: rxMethod<string>(
+        mergeMap((id) =>
+          api.item(id).pipe(
+            tap((sheet) => sheet.item.id === store.sheet()?.item.id && patchState(store, { sheet })),
+            catchError(failed),
+          ),
+        ),
+      ),
+      write(commands: readonly Omit<Command, 'order'>[]): void {
+        patchState(store, { refused: null });
+        void outbox.put(commands.map((c) => ({ ...c, order: 0 })));
+      },
+      refusalSeen: () => patchState(store, { refused: null }),
+      refusedWith: (problem: Problem) => patchState(store, { refused: problem }),
+    };
+  }),
+  withHooks((store) => {
+    const outbox = inject(Outbox);
+    const heard = new Subscription();
+    let timer: ReturnType<typeof setInterval> | undefined;
+    return {
+      onInit(): void {
+        heard.add(
+          outbox.answered.subscribe((came) => {
+            const id = store.sheet()?.item.id;
+            if (came.command.itemId !== id) return;
+            if ('problem' in came) {
+              store.refusedWith(came.problem);
+              // It is in hand here still, with what is wrong: nobody has to look for it elsewhere.
+              void outbox.dismiss(...came.fallen.map((c) => c.id));
+            }
+            store.refresh(id);
+          }),
+        );
+        timer = setInterval(() => {
+          const [problem, id] = [store.problem(), store.sheet()?.item.id];
+          if (problem && id !== undefined && isAway(problem)) store.refresh(id);
+        }, AGAIN_AFTER);
+      },
+      onDestroy(): void {
+        heard.unsubscribe();
+        clearInterval(timer);
+      },
+    };
+  }),
+);

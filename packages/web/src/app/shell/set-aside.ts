@@ -1,0 +1,70 @@
+import { ChangeDetectionStrategy, Component, computed, inject, model } from '@angular/core';
+import { RouterLink } from '@angular/router';
+import { ButtonDirective } from 'primeng/button';
+import { Dialog } from 'primeng/dialog';
+import type { Command } from '../device/device-db';
+import { Outbox } from '../device/outbox';
+
+const SAYS: Readonly<Record<Command['kind'], string>> = {
+  event: 'What happened to a sample',
+  test: 'A test',
+  keep: 'Readings',
+  item: 'Something new on record',
+  entries: 'What is known of something',
+  voiding: 'Something taken back',
+};
+
+/** What was refused for good: why, and what can be done with it. */
+@Component({
+  selector: 'km-set-aside',
+  imports: [ButtonDirective, Dialog, RouterLink],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <p-dialog header="Set aside" [(visible)]="open" [modal]="true" [draggable]="false" [dismissableMask]="true">
+      <ul>
+        @for (a of aside(); track a.id) {
+          <li [attr.data-aside]="a.id">
+            <b>{{ a.says }}</b>
+            <span>{{ a.problem.detail }}</span>
+            @for (e of a.problem.errors ?? []; track e.path) {
+              <span class="soft small">{{ e.message }}</span>
+            }
+            <span class="acts">
+              <a pButton severity="secondary" [routerLink]="a.opens" (click)="open.set(false)">Open its sheet</a>
+              <button pButton severity="secondary" type="button" (click)="outbox.tryAgain(a.id)">Send it again</button>
+              <button pButton severity="secondary" type="button" (click)="outbox.dismiss(a.id)">Not needed any more</button>
+            </span>
+          </li>
+        } @empty {
+          <li>Nothing is set aside any more.</li>
+        }
+      </ul>
+    </p-dialog>
+  `,
+  styles: `
+    ul {
+      display: grid;
+      gap: 14px;
+      max-width: 620px;
+    }
+    li {
+      display: grid;
+      gap: 4px;
+      border-top: 1px solid var(--hair);
+      padding-top: 10px;
+    }
+    .acts {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 8px;
+      padding-top: 4px;
+    }
+  `,
+})
+export class SetAside {
+  protected readonly outbox = inject(Outbox);
+  readonly open = model.required<boolean>();
+  protected readonly aside = computed(() =>
+    this.outbox.aside().map(({ id, command, problem }) => ({ id, problem, opens: command.opens, says: SAYS[command.kind] })),
+  );
+}
