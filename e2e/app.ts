@@ -64,6 +64,7 @@ export class App {
   /** A device of its own, with its person. */
   async device(browser: Browser, person: RegExp, options: Parameters<Browser['newContext']>[0] = {}): Promise<Page> {
     const page = await (await browser.newContext(options)).newPage();
+    page.setDefaultTimeout(15_000);
     await page.goto(`${this.url}/who`);
     await page.getByRole('button', { name: person }).click();
     await page.waitForURL('**/pours');

@@ -23,6 +23,9 @@ rmSync(folder, { recursive: true, force: true });
 // What the server is asked for, at the sizes that it allows and beyond.
 await run('npx', ['tsx', 'scripts/bench-requests.ts'], { cwd: ROOT, env: process.env }).then((text) => process.stdout.write(text));
 
+// What the record costs with few and with many tests in it.
+await run('npx', ['tsx', 'scripts/bench-record.ts'], { cwd: ROOT, env: process.env }).then((text) => process.stdout.write(text));
+
 // What needs a browser: on the built page.
 const { buildIfChanged } = await import('./lib/build.mjs');
 const { installDebian } = await import('./lib/install.mjs');

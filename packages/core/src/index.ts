@@ -111,7 +111,7 @@ export {
   type Turn,
 } from './judgement/pairs.js';
 export { guidance, offerWords, type Told } from './judgement/guidance.js';
-export { standingOf, type OnRecord } from './judgement/standing.js';
+export { standingOf, stateOfTest, type OnRecord } from './judgement/standing.js';
 export { furtherThanD2s, oneSigma, PRECISION, type Precision } from './judgement/precision.js';
 export { fuse, inOrder, lateWords, left, SAMPLE_WINDOWS, truckWindow, USUAL_TRUCK_MINUTES, type Fuse, type Window } from './time/fuses.js';
 export { askedAs, fieldAt, inputsOf, keyedFields, usualInputs, type Readings, type Sources } from './record/sources.js';

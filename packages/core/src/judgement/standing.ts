@@ -1,5 +1,5 @@
-import { worst, type VerdictState } from '../limits/verdict.js';
-import type { AnyMethod } from '../methods/definition.js';
+import { worst, type Judged, type VerdictState } from '../limits/verdict.js';
+import type { AnyMethod, ResultField } from '../methods/definition.js';
 import type { Evaluation } from '../methods/evaluate.js';
 import { judgeTurn } from './pairs.js';
 
@@ -11,6 +11,16 @@ export interface OnRecord {
   readonly evaluation: Evaluation | null;
   /** The worst that a specification says of it; void or open where it gives no figure. */
   readonly state: VerdictState;
+}
+
+/**
+ * What needs attention first of a test by itself: of the results that it gives, and of those that it is made
+ * for where it does not give them. That something optional was not read leaves nothing open.
+ */
+export function stateOfTest(m: AnyMethod, e: Evaluation, judged: readonly Judged[]): VerdictState {
+  const results = m.results as Readonly<Record<string, ResultField>>;
+  const counted = new Set(e.results.filter((r) => r.state !== 'open' || results[r.id]?.main).map((r) => r.id));
+  return worst(judged.flatMap((j) => j.verdicts.filter((v) => counted.has(v.result)).map((v) => v.state)));
 }
 
 /** Pairs in which the newest decides nothing by itself: the worst of those that count stands. */

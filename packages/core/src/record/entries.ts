@@ -17,7 +17,8 @@ export const isRowId = (part: string): boolean => ROW.test(part);
 export const firstRowId = (index: number): string => index.toString(36).padStart(4, '0');
 
 /** Id of a row that is added later: by its moment, then by whoever made it. */
-export const rowIdAt = (ms: number, maker: string): string => `${Math.floor(ms).toString(36).padStart(9, '0')}${maker.replaceAll('-', '').slice(-6)}`;
+export const rowIdAt = (ms: number, maker: string): string =>
+  `${Math.floor(ms).toString(36).padStart(9, '0')}${maker.replaceAll('-', '').slice(-6)}`;
 
 /** The field at a path of entries, rows by their ids: `full`, `sieves.0003.retained`, a whole row `sieves.0003`. */
 export function fieldOnPath(shape: Shape, path: string): Field | undefined {

@@ -1,5 +1,5 @@
 import type { Test } from '@keen-mortar/contract';
-import { methodById, standingOf, worst, type VerdictState } from '@keen-mortar/core';
+import { methodById, standingOf, stateOfTest, worst, type AnyMethod, type VerdictState } from '@keen-mortar/core';
 import type { PoolConnection } from 'mysql2/promise';
 import type { Bench } from '../queries/tests.js';
 import { addToCounts, setWorst } from '../store/items.js';
@@ -15,14 +15,14 @@ export function verdictsOf(kept: Pick<NonNullable<Test['kept']>, 'judged' | 'eva
   );
 }
 
-const stateOf = (test: Test): VerdictState => (test.kept ? worst([...verdictsOf(test.kept).values()]) : 'open');
+const stateOf = (m: AnyMethod, { kept }: Test): VerdictState => (kept ? stateOfTest(m, kept.evaluation, kept.judged) : 'open');
 
 function standingRows(bench: Bench, tests: readonly Test[], method: string): Standing[] {
   const m = methodById(method);
   if (!m) return [];
   const onRecord = tests
     .filter((t) => t.method === method)
-    .map((t) => ({ id: t.id, retestOf: t.retestOf, evaluation: t.kept?.evaluation ?? null, state: stateOf(t), test: t }));
+    .map((t) => ({ id: t.id, retestOf: t.retestOf, evaluation: t.kept?.evaluation ?? null, state: stateOf(m, t), test: t }));
   return standingOf(m, onRecord).flatMap(({ test }): Standing[] => {
     const verdicts = verdictsOf(test.kept!);
     return test.kept!.evaluation.results.flatMap((r): Standing[] => {
@@ -51,7 +51,10 @@ function standingRows(bench: Bench, tests: readonly Test[], method: string): Sta
 export async function stand(cx: PoolConnection, bench: Bench, tests: readonly Test[], methods: ReadonlySet<string>): Promise<void> {
   const all = new Map([...new Set(tests.map((t) => t.method))].map((method) => [method, standingRows(bench, tests, method)]));
   for (const method of methods) await setStanding(cx, bench.item.id, method, all.get(method) ?? []);
-  const states = [...all.values()].flat().map((s) => s.state);
+  const states = [...all.values()]
+    .flat()
+    .map((s) => s.state)
+    .filter((s) => s !== 'open');
   const now = states.length === 0 ? null : worst(states);
   const before = bench.item.worst;
   if (now === before) return;

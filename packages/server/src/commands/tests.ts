@@ -1,5 +1,14 @@
 import { dayIn, inForce, type Fault, type Keep, type KeepAnswer, type NewTest, type Reading, type Test } from '@keen-mortar/contract';
-import { entryPath, keyedFields, methodById, type AnyMethod, type Evaluation, type RowOrder, type Shape } from '@keen-mortar/core';
+import {
+  entryPath,
+  ITEM_KINDS,
+  keyedFields,
+  methodById,
+  type AnyMethod,
+  type Evaluation,
+  type RowOrder,
+  type Shape,
+} from '@keen-mortar/core';
 import { assemble } from '@keen-mortar/core';
 import { entriesOf as inForceOf } from '@keen-mortar/contract';
 import type { PoolConnection } from 'mysql2/promise';
@@ -93,7 +102,10 @@ export async function keepReadings(cx: PoolConnection, act: Act, testId: string,
 }
 
 /** All that a test is worked out from beside its own readings and its equipment, which never move. */
-const usedBy = (frame: Frame, test: Test): string[] => [...frame.line.map((i) => i.id), ...(test.retestOf === null ? [] : [test.retestOf])];
+const usedBy = (frame: Frame, test: Test): string[] => [
+  ...frame.line.filter(({ kind }) => ITEM_KINDS[kind].gives ?? ITEM_KINDS[kind].tells).map((i) => i.id),
+  ...(test.retestOf === null ? [] : [test.retestOf]),
+];
 
 /** Every digit that the page had shown otherwise. */
 export const differing = (test: Test, shown: Readonly<Record<string, string>>): KeepAnswer['differs'] =>

@@ -37,13 +37,17 @@ export async function frameOf(cx: Cx, itemId: string): Promise<Frame> {
   const revision = revisionId ? await revisionOf(cx, revisionId) : null;
   const loadItem = line.find((i) => i.kind === 'load');
   const load = loadItem && revision ? loadView(loadItem, revision) : null;
+  const [project, specifications] = await Promise.all([
+    projectOf(cx, item.projectId),
+    revision ? specificationsOfMix(cx, revision.mixId) : [],
+  ]);
   return {
     line,
     item,
-    project: await projectOf(cx, item.projectId),
+    project,
     load,
     revision,
-    specifications: revision ? await specificationsOfMix(cx, revision.mixId) : [],
+    specifications,
     sources: {
       ...(revision ? givenByMix(revision) : {}),
       ...givenBy(line),

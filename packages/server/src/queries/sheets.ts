@@ -13,17 +13,17 @@ import { benchOf } from './tests.js';
 
 /** An item with everything around it that its sheet and its evaluations need. */
 export async function sheetOf(cx: Cx, itemId: string, now: Date): Promise<Sheet> {
-  const bench = await benchOf(cx, await frameOf(cx, itemId));
-  const { records: _records, ...around } = bench;
-  const day = dayIn(bench.project.timezone, now.toISOString());
-  return {
-    ...around,
-    kit: await kitOf(cx, bench.project.id, day),
-    mix: bench.revision ? await mixHead(cx, bench.revision.mixId) : null,
-    history: await historyBefore(cx, bench),
-    children: await childrenOf(cx, [itemId]),
-    entries: (await entriesOf(cx, [itemId])).get(itemId) ?? [],
-  };
+  const frame = await frameOf(cx, itemId);
+  const day = dayIn(frame.project.timezone, now.toISOString());
+  const [{ records: _records, ...around }, kit, mix, history, children, entries] = await Promise.all([
+    benchOf(cx, frame),
+    kitOf(cx, frame.project.id, day),
+    frame.revision ? mixHead(cx, frame.revision.mixId) : null,
+    historyBefore(cx, frame),
+    childrenOf(cx, [itemId]),
+    entriesOf(cx, [itemId]),
+  ]);
+  return { ...around, kit, mix, history, children, entries: entries.get(itemId) ?? [] };
 }
 
 /** A sample of fresh concrete, as the sheet of a pour shows it. */

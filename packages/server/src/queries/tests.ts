@@ -58,17 +58,14 @@ export function testView(
 
 export async function benchOf(cx: Cx, frame: Frame): Promise<Bench> {
   const records = await testsOfItems(cx, [frame.item.id]);
-  const readings = await entriesOf(
-    cx,
-    records.map((r) => r.id),
-  );
-  const kit = await kitAsOf(
-    cx,
-    records.flatMap((r) => (r.equipmentId === null ? [] : [{ equipmentId: r.equipmentId, calibrationId: r.calibrationId }])),
-  );
-  const kitOf = (r: TestRecord): Equipment | null =>
-    r.equipmentId === null ? null : (kit.get(`${r.equipmentId} ${r.calibrationId ?? ''}`) ?? null);
-  return { ...frame, records, tests: records.map((r) => testView(r, readings.get(r.id) ?? [], kitOf(r), frame.specifications)) };
+  const [readings, kit] = await Promise.all([
+    entriesOf(
+      cx,
+      records.map((r) => r.id),
+    ),
+    Promise.all(records.map((r) => (r.equipmentId === null ? Promise.resolve(null) : kitAsOf(cx, r.equipmentId, r.calibrationId)))),
+  ]);
+  return { ...frame, records, tests: records.map((r, i) => testView(r, readings.get(r.id) ?? [], kit[i] ?? null, frame.specifications)) };
 }
 
 /** A test worked out on what is in force now. */

@@ -6,6 +6,7 @@ import type * as z from 'zod';
 import { insert, insertAll, select, selectOne, type Cx } from '../db.js';
 import { notFound } from '../problems.js';
 import { countOf } from './projects.js';
+import { unchanging } from './unchanging.js';
 
 interface EquipmentRow {
   id: string;
@@ -118,26 +119,14 @@ export async function equipmentOf(cx: Cx, id: string, day: string): Promise<Equi
   return found;
 }
 
-/** Equipment as some tests found it: each with the calibration that was in force then. */
-export async function kitAsOf(
-  cx: Cx,
-  used: readonly { readonly equipmentId: string; readonly calibrationId: string | null }[],
-): Promise<Map<string, Equipment>> {
-  if (used.length === 0) return new Map();
-  const rows = await select<EquipmentRow>(cx, 'SELECT id, project_id, kind, name FROM equipment WHERE id IN (?)', [
-    [...new Set(used.map((u) => u.equipmentId))],
-  ]);
-  const calibrationIds = [...new Set(used.flatMap((u) => u.calibrationId ?? []))];
-  const calibrations = calibrationIds.length === 0 ? [] : await calibrationsWhere(cx, 'c.id IN (?)', [calibrationIds]);
-  const values = await ownValues(cx, rows);
-  return new Map(
-    used.flatMap(({ equipmentId, calibrationId }) => {
-      const row = rows.find((r) => r.id === equipmentId);
-      const calibration = calibrations.find((c) => c.id === calibrationId);
-      return row ? [[`${equipmentId} ${calibrationId ?? ''}`, equipmentFrom(row, values, calibration)] as const] : [];
-    }),
-  );
-}
+/** Equipment with one of its calibrations, or without any: as a test found it. */
+export const kitAsOf = (cx: Cx, equipmentId: string, calibrationId: string | null): Promise<Equipment> =>
+  unchanging('kit', `${equipmentId} ${calibrationId ?? ''}`, async () => {
+    const row = await selectOne<EquipmentRow>(cx, 'SELECT id, project_id, kind, name FROM equipment WHERE id = ?', [equipmentId]);
+    if (!row) throw notFound('equipment', equipmentId);
+    const calibration = calibrationId === null ? undefined : (await calibrationsWhere(cx, 'c.id = ?', [calibrationId]))[0];
+    return equipmentFrom(row, await ownValues(cx, [row]), calibration);
+  });
 
 /** The calibration that was in force on a day, of those that are known; null where there is none. */
 export async function calibrationOn(cx: Cx, equipmentId: string, day: string): Promise<string | null> {

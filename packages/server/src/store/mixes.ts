@@ -4,6 +4,7 @@ import type { PoolConnection } from 'mysql2/promise';
 import type * as z from 'zod';
 import { insert, insertAll, select, selectOne, type Cx } from '../db.js';
 import { notFound } from '../problems.js';
+import { unchanging } from './unchanging.js';
 import { countOf } from './projects.js';
 
 interface MixRow {
@@ -91,11 +92,12 @@ async function revisionsWhere(cx: Cx, where: string, values: readonly unknown[])
 const revisionsOf = (cx: Cx, mixIds: readonly string[]): Promise<Revision[]> =>
   mixIds.length === 0 ? Promise.resolve([]) : revisionsWhere(cx, 'r.mix_id IN (?)', [mixIds]);
 
-export async function revisionOf(cx: Cx, id: string): Promise<Revision> {
-  const found = (await revisionsWhere(cx, 'r.id = ?', [id]))[0];
-  if (!found) throw notFound('revision', id);
-  return found;
-}
+export const revisionOf = (cx: Cx, id: string): Promise<Revision> =>
+  unchanging('revision', id, async () => {
+    const found = (await revisionsWhere(cx, 'r.id = ?', [id]))[0];
+    if (!found) throw notFound('revision', id);
+    return found;
+  });
 
 async function complete(cx: Cx, rows: readonly MixRow[]): Promise<Mix[]> {
   const ids = rows.map((row) => row.id);

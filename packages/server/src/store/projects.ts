@@ -2,6 +2,7 @@ import type { Page, Person, Project, newProject } from '@keen-mortar/contract';
 import type { PoolConnection } from 'mysql2/promise';
 import type * as z from 'zod';
 import { insert, select, selectOne, type Cx } from '../db.js';
+import { unchanging } from './unchanging.js';
 import { notFound } from '../problems.js';
 
 interface ProjectRow {
@@ -23,11 +24,12 @@ export async function projects(cx: Cx, offset: number, limit: number): Promise<P
   return { items: rows.map(project), total: await countOf(cx, 'project') };
 }
 
-export async function projectOf(cx: Cx, id: string): Promise<Project> {
-  const row = await selectOne<ProjectRow>(cx, `SELECT ${COLUMNS} FROM project WHERE id = ?`, [id]);
-  if (!row) throw notFound('project', id);
-  return project(row);
-}
+export const projectOf = (cx: Cx, id: string): Promise<Project> =>
+  unchanging('project', id, async () => {
+    const row = await selectOne<ProjectRow>(cx, `SELECT ${COLUMNS} FROM project WHERE id = ?`, [id]);
+    if (!row) throw notFound('project', id);
+    return project(row);
+  });
 
 export const insertProject = (cx: PoolConnection, body: z.infer<typeof newProject>, at: Date): Promise<number> =>
   insert(cx, 'project', {

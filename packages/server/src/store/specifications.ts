@@ -3,6 +3,7 @@ import { isUnit } from '@keen-mortar/core';
 import type { PoolConnection } from 'mysql2/promise';
 import type * as z from 'zod';
 import { insert, insertAll, select, type Cx } from '../db.js';
+import { unchanging } from './unchanging.js';
 import { countOf } from './projects.js';
 
 interface SpecificationRow {
@@ -69,7 +70,10 @@ export async function specifications(cx: Cx, projectId: string, offset: number, 
 }
 
 /** Specifications of a mix, the owner's first, in one statement. */
-export async function specificationsOfMix(cx: Cx, mixId: string): Promise<Specification[]> {
+export const specificationsOfMix = (cx: Cx, mixId: string): Promise<Specification[]> =>
+  unchanging('specifications of', mixId, () => ofMix(cx, mixId));
+
+async function ofMix(cx: Cx, mixId: string): Promise<Specification[]> {
   const rows = await select<LimitRow & { head_id: string; project_id: string; name: string; comparison: Specification['comparison'] }>(
     cx,
     `SELECT s.id AS head_id, s.project_id, s.name, s.comparison, ${LIMIT}

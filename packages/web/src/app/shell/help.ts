@@ -81,7 +81,7 @@ const PAGES: readonly Page[] = [
   imports: [Drawer],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <p-drawer position="right" [header]="page().title" [(visible)]="open" [style]="{ width: 'min(460px, 100vw)' }">
+    <p-drawer ariaCloseLabel="Close" position="right" [header]="page().title" [(visible)]="open" [style]="{ width: 'min(460px, 100vw)' }">
       <ul class="says">
         @for (line of page().says; track line) {
           <li>{{ line }}</li>

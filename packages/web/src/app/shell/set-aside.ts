@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, model } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { ButtonDirective } from 'primeng/button';
-import { Dialog } from 'primeng/dialog';
+import { Drawer } from 'primeng/drawer';
 import type { Command } from '../device/device-db';
 import { Outbox } from '../device/outbox';
 
@@ -17,10 +17,10 @@ const SAYS: Readonly<Record<Command['kind'], string>> = {
 /** What was refused for good: why, and what can be done with it. */
 @Component({
   selector: 'km-set-aside',
-  imports: [ButtonDirective, Dialog, RouterLink],
+  imports: [ButtonDirective, Drawer, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <p-dialog header="Set aside" [(visible)]="open" [modal]="true" [draggable]="false" [dismissableMask]="true">
+    <p-drawer ariaCloseLabel="Close" position="right" header="Set aside" [(visible)]="open" [style]="{ width: 'min(520px, 100vw)' }">
       <ul>
         @for (a of aside(); track a.id) {
           <li [attr.data-aside]="a.id">
@@ -39,7 +39,7 @@ const SAYS: Readonly<Record<Command['kind'], string>> = {
           <li>Nothing is set aside any more.</li>
         }
       </ul>
-    </p-dialog>
+    </p-drawer>
   `,
   styles: `
     ul {

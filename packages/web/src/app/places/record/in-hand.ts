@@ -250,7 +250,7 @@ export class InHand {
   protected readonly ready = computed(
     () =>
       !this.busy() &&
-      this.sent().length > 0 &&
+      (this.sent().length > 0 || (this.facts() && this.kept().length === 0)) &&
       !this.impossible() &&
       this.missing().length === 0 &&
       (this.wants() === null || this.reason().trim().length >= LEAST_REASON),

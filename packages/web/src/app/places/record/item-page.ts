@@ -11,8 +11,8 @@ import {
   pictureOf,
   propertyOf,
   testsOn,
+  stateOfTest,
   usualVariant,
-  worst,
   type AnyMethod,
   type VerdictState,
 } from '@keen-mortar/core';
@@ -117,9 +117,8 @@ export class ItemPage {
     });
   }
 
-  protected stateOf(test: Test): VerdictState {
-    const verdicts = test.kept?.judged.flatMap((j) => j.verdicts.map((v) => v.state)) ?? [];
-    return test.kept ? worst(verdicts) : 'open';
+  protected stateOf(m: AnyMethod, { kept }: Test): VerdictState {
+    return kept ? stateOfTest(m, kept.evaluation, kept.judged) : 'open';
   }
 
   /** The main results in words. */

@@ -1,0 +1,212 @@
+import { expect, test as it, type Page } from '@playwright/test';
+import { seriousOf } from './axe';
+import { App, choose } from './app';
+
+const app = new App();
+it.beforeAll(async () => {
+  await app.prepare();
+  await app.start();
+});
+it.afterAll(() => app.end());
+
+const keep = (page: Page) => page.getByTestId('keep').click();
+
+/** A new item of a kind in the one that is open, or at the top; its facts are keyed by `facts`. */
+async function make(page: Page, kind: string, facts: () => Promise<void>, heading: RegExp): Promise<void> {
+  await page.getByRole('link', { name: `New ${kind}` }).click();
+  await page.getByTestId('keep').waitFor();
+  await facts();
+  await keep(page);
+  await page.locator('km-item-page').getByRole('heading', { name: heading, level: 1 }).waitFor();
+}
+
+async function record(page: Page, kinds: string): Promise<void> {
+  await page.getByRole('link', { name: 'Record', exact: true }).click();
+  await choose(page, 'Kind', kinds);
+}
+
+async function begin(page: Page, method: string): Promise<void> {
+  await choose(page, 'Begin a test', method);
+  await page.getByRole('heading', { name: method, level: 2 }).waitFor();
+}
+
+const fill = async (page: Page, values: Readonly<Record<string, string>>): Promise<void> => {
+  for (const [id, text] of Object.entries(values)) await page.locator(`#held-${id}`).fill(text);
+};
+const cells = async (page: Page, values: Readonly<Record<string, string>>): Promise<void> => {
+  for (const [at, text] of Object.entries(values)) await page.locator(`[data-cell="${at}"]`).first().fill(text);
+};
+
+const settled = (page: Page) => expect(page.locator('km-in-hand')).toContainText('Kept as it stands.');
+
+async function correct(page: Page, how: () => Promise<void>, reason: string): Promise<void> {
+  await how();
+  await expect(page.getByTestId('keep')).toBeDisabled();
+  await page.locator('#held-reason').fill(reason);
+  await page.keyboard.press('Escape');
+  await keep(page);
+  await settled(page);
+}
+
+const answer = (page: Page, id: string) => page.locator(`km-answers [data-result="${id}"]`);
+
+it('an aggregate from its pit to its gradation and gravity, each kept and corrected', async ({ browser }) => {
+  const page = await app.device(browser, /Oakhanger/);
+  await record(page, 'Sources');
+  await make(
+    page,
+    'source',
+    async () => {
+      await page.getByLabel('Name').fill(`Brackdown sand ${Date.now()}`);
+      await page.locator('#held-pit').fill('Brackdown');
+      await choose(page, 'What it gives', 'Fine aggregate');
+    },
+    /^Brackdown sand/,
+  );
+  await make(
+    page,
+    'field sample',
+    async () => {
+      await page.getByRole('button', { name: 'now' }).click();
+      await choose(page, 'From', 'Stockpile');
+    },
+    /^B-/,
+  );
+  await begin(page, 'Gradation by sieving');
+  await fill(page, { dry: '512.4', washed: '503.1', pan: '3.4', area: '0.0285' });
+  await page.locator('[data-cell="0.0"]').evaluate((at) => {
+    const data = new DataTransfer();
+    const rows = '9.5\t0\n4.75\t12.8\n2.36\t57.1\n1.18\t95.3\n0.600\t128.6\n0.300\t131.2\n0.150\t58.9\n0.075\t15.4';
+    data.setData('text/plain', `Opening (mm)\tRetained (g)\n${rows}`);
+    at.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
+  });
+  await expect(answer(page, 'fineness')).toContainText('2.83');
+  await keep(page);
+  await settled(page);
+  await correct(page, () => page.locator('[data-cell="1.1"]').fill('22.8'), 'Keyed wrong');
+  await expect(answer(page, 'fineness')).not.toContainText('2.83');
+  const path = page.url();
+  await begin(page, 'Fine aggregate: specific gravity and absorption');
+  await fill(page, { ssd: '500.3', flaskWater: '661.8', flaskSample: '971.6', dry: '493.6' });
+  await keep(page);
+  await settled(page);
+  await correct(page, () => page.locator('#held-dry').fill('493.9'), 'Read wrong');
+  await expect(answer(page, 'absorption')).toContainText('1.3');
+  expect(await seriousOf(page)).toEqual([]);
+  // It is all there for whoever opens it next, with what was corrected.
+  await page.goto(path);
+  await page.locator('[data-method="gradation"]').click();
+  await expect(page.locator('[data-cell="1.1"]')).toHaveValue('22.8');
+  expect(await app.count("SELECT COUNT(*) FROM entry WHERE turn = 1 AND reason IN ('Keyed wrong', 'Read wrong')")).toBe(2);
+});
+
+it('a cylinder of a set, an area under the hammer, and prisms on the comparator', async ({ browser }) => {
+  const page = await app.device(browser, /Sallow/);
+  await page.goto(`${app.url}/record`);
+  await choose(page, 'Kind', 'Trial batches');
+  await make(
+    page,
+    'trial batch',
+    async () => {
+      await choose(page, 'Mix', /D-32A/);
+      await page.getByRole('button', { name: 'now' }).click();
+      await page.locator('#held-volume').fill('40');
+    },
+    /^T-/,
+  );
+  await make(
+    page,
+    'set of prisms',
+    async () => {
+      await page.getByRole('button', { name: 'now' }).first().click();
+      await page.locator('#held-gauge').fill('250');
+    },
+    /^L-/,
+  );
+  await begin(page, 'Length change of prisms');
+  await fill(page, { initialBar: '1.200', bar: '1.204' });
+  await cells(page, { '0.0': '2.100', '0.1': '2.010', '1.0': '2.300', '1.1': '2.214', '2.0': '2.250', '2.1': '2.160' });
+  await keep(page);
+  await settled(page);
+  await correct(page, () => page.locator('[data-cell="0.1"]').fill('2.012'), 'Read wrong');
+
+  await record(page, 'Structures');
+  await make(page, 'structure', () => page.getByLabel('Name').fill(`Footbridge ${Date.now()}`), /^Footbridge/);
+  await make(
+    page,
+    'element',
+    async () => {
+      await page.getByLabel('Name').fill('Deck, span 4');
+      await choose(page, 'What it is', 'Deck or slab');
+    },
+    /^Deck/,
+  );
+  const element = page.url();
+  await make(
+    page,
+    'area',
+    () =>
+      page
+        .getByLabel('Name')
+        .fill('North half')
+        .then(() => page.locator('#held-extent').fill('3 m by 2 m')),
+    /^North/,
+  );
+  await begin(page, 'Rebound number');
+  await cells(page, Object.fromEntries([38, 41, 39, 40, 37, 42, 39, 40, 36, 38].map((r, i) => [`${i}.0`, String(r)])));
+  await keep(page);
+  await settled(page);
+  await correct(page, () => page.locator('[data-cell="8.0"]').fill('37'), 'Read wrong');
+  await page.goto(element);
+  await make(
+    page,
+    'set of specimens',
+    async () => {
+      await page.getByRole('button', { name: 'now' }).click();
+      await choose(page, 'Shape', 'Core');
+      await page.locator('#held-width').fill('100');
+    },
+    /^D-/,
+  );
+  await make(page, 'specimen', () => page.locator('#held-note').fill('from bay 2'), /^D-\d+-A/);
+  await begin(page, 'Compressive strength of a cylinder or core');
+  await fill(page, { d1: '101.5', d2: '101.75', length: '203', load: '336.4' });
+  await expect(answer(page, 'strength')).toContainText('41.6');
+  await keep(page);
+  await settled(page);
+  await correct(page, () => page.locator('#held-load').fill('346.4'), 'Keyed wrong');
+  await expect(answer(page, 'strength')).toContainText('42.8');
+  expect(await seriousOf(page)).toEqual([]);
+});
+
+it('a queue with a poisoned write goes on without it, and a person finds it set aside', async ({ browser }) => {
+  const page = await app.device(browser, /Oakhanger/);
+  // As an older page could have left it: the sheet that it is of is not there.
+  const poison = () =>
+    page.evaluate(
+      () =>
+        new Promise<boolean>((resolve) => {
+          const asked = indexedDB.open('keen-mortar');
+          asked.onsuccess = () => {
+            const db = asked.result;
+            if (!db.objectStoreNames.contains('commands')) return resolve((db.close(), false));
+            const put = db.transaction('commands', 'readwrite');
+            const id = crypto.randomUUID();
+            const body = { id, by: localStorage.getItem('km.person'), kind: 'finished', at: new Date().toISOString() };
+            const path = '/samples/00000000-0000-4000-8000-000000000000/events';
+            put.objectStore('commands').put({ id, order: 1, itemId: 'gone', opens: '/pours', kind: 'event', path, body });
+            put.oncomplete = () => resolve((db.close(), true));
+          };
+        }),
+    );
+  await page.waitForTimeout(1500);
+  expect(await poison()).toBe(true);
+  await page.reload();
+  await page.getByTestId('look-aside').click();
+  await expect(page.locator('[data-aside]')).toContainText('What happened to a sample');
+  // It slides in; while it does, nothing has its colour yet.
+  await page.waitForTimeout(500);
+  expect(await seriousOf(page)).toEqual([]);
+  await page.getByRole('button', { name: 'Not needed any more' }).click();
+  await expect(page.getByText('Nothing is set aside any more.')).toBeVisible();
+});

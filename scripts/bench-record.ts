@@ -1,0 +1,333 @@
+/*
+ * The part of npm run bench that needs the record: what a sheet, a keep, the list of pours and a history cost with
+ * few and with many tests in the tables, against the same statements sent by hand. The data is made set-wise from one
+ * sample that was made by the commands, and kept between runs (.bench).
+ * KM_TESTS: sizes, by commas. The first run of a size takes its time.
+ */
+import { randomUUID } from 'node:crypto';
+import { createServer } from 'node:http';
+import { join } from 'node:path';
+import type { AddressInfo } from 'node:net';
+import { createConnection, type Connection, type Pool, type RowDataPacket } from 'mysql2/promise';
+import { pino } from 'pino';
+import { hearing } from '../packages/server/src/changes.js';
+import { connect } from '../packages/server/src/db.js';
+import { idFor, loadDemo } from '../packages/server/src/demo.js';
+import { grantRunning } from '../packages/server/src/grants.js';
+import { build } from '../packages/server/src/http/app.js';
+import { migrate } from '../packages/server/src/migrate.js';
+// @ts-expect-error -- plain Node, without types
+import { startDatabase } from './lib/database.mjs';
+
+const ROOT = join(import.meta.dirname, '..');
+const SIZES = (process.env['KM_TESTS'] ?? '10000,1000000').split(',').map(Number);
+const ROUNDS = 60;
+const CHUNK = 20_000;
+
+interface Database {
+  urlsFor(name: string): { migrateUrl: string; runUrl: string };
+  stop(): Promise<void>;
+}
+
+const say = (what: string, figures: string): void => console.log(`${what.padEnd(62)} ${figures}`);
+const share = (values: readonly number[], part: number): number =>
+  [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(values.length * part))] ?? NaN;
+const ms = (value: number): string => value.toFixed(1);
+
+/** The n-th id of a family: in order, as ids of version 7 are. */
+const uuid = (family: number, n: string): string =>
+  `CAST(CONCAT('0190${family.toString(16).padStart(4, '0')}-', LPAD(HEX(FLOOR((${n}) / 4294967296)), 4, '0'), '-7000-8000-', LPAD(HEX((${n}) % 281474976710656), 12, '0')) AS UUID)`;
+
+const one = async <T>(cx: Connection, sql: string, values: unknown[] = []): Promise<T> =>
+  ((await cx.query<RowDataPacket[]>(sql, values))[0][0] ?? {}) as T;
+
+/** Copies one sample with its load and its tests as often as it takes; half of them of one mix. */
+async function fill(cx: Connection, tests: number): Promise<void> {
+  const sample = idFor('sample span-4-1');
+  const template = await one<{ load_id: string; pour_id: string; project_id: string; n: number }>(
+    cx,
+    `SELECT l.id AS load_id, l.parent_id AS pour_id, s.project_id, (SELECT COUNT(*) FROM test WHERE item_id = s.id) AS n
+     FROM item s JOIN item l ON l.id = s.parent_id WHERE s.id = ?`,
+    [sample],
+  );
+  const samples = Math.ceil(tests / template.n);
+  const mixes = (await cx.query<RowDataPacket[]>('SELECT id FROM mix ORDER BY code LIMIT 2'))[0].map((row) => String(row['id']));
+  const mix = `IF(n.seq % 2 = 0, '${mixes[0]!}', '${mixes[1]!}')`;
+  await cx.query('CREATE TABLE template AS SELECT id, ROW_NUMBER() OVER (ORDER BY started_at, id) AS k FROM test WHERE item_id = ?', [
+    sample,
+  ]);
+  const at = (column: string): string => `${column} - INTERVAL n.seq MINUTE`;
+  const columns =
+    'project_id, kind, parent_id, scope_id, number, code, subject_id, revision_id, person_id, made_at, name, day, at, facts, voided, children, samples, outs, worst';
+  // A pour for every thousand loads; loads in their pours, samples in their loads.
+  await cx.query(
+    `INSERT INTO item (id, ${columns})
+     SELECT ${uuid(1, 'n.seq')}, t.project_id, t.kind, NULL, t.project_id, 1000000 + n.seq, CONCAT('Pour ', n.seq), ${mix}, NULL, t.person_id,
+       t.made_at, CONCAT('Pour ', n.seq), ${at('t.day')}, ${at('t.at')}, t.facts, FALSE, 1000, 1000, 0, NULL
+     FROM seq_0_to_${Math.ceil(samples / 1000)} n JOIN item t ON t.id = ?`,
+    [template.pour_id],
+  );
+  for (let from = 1; from <= samples; from += CHUNK) {
+    const n = `seq_${from}_to_${Math.min(samples, from + CHUNK - 1)} n`;
+    const pour = uuid(1, 'FLOOR(n.seq / 1000)');
+    await cx.query('START TRANSACTION');
+    await cx.query(
+      `INSERT INTO item (id, ${columns})
+       SELECT ${uuid(2, 'n.seq')}, t.project_id, t.kind, ${pour}, ${pour}, 1000 + n.seq % 1000, t.code, ${mix}, t.revision_id, t.person_id,
+         t.made_at, t.name, ${at('t.day')}, ${at('t.at')}, t.facts, FALSE, 1, 1, 0, t.worst FROM ${n} JOIN item t ON t.id = ?`,
+      [template.load_id],
+    );
+    await cx.query(
+      `INSERT INTO item (id, ${columns})
+       SELECT ${uuid(3, 'n.seq')}, t.project_id, t.kind, ${uuid(2, 'n.seq')}, t.project_id, 1000000 + n.seq, CONCAT('Q-', 1000000 + n.seq), ${mix},
+         NULL, t.person_id, t.made_at, t.name, ${at('t.day')}, ${at('t.at')}, t.facts, FALSE, 0, 0, 0, t.worst FROM ${n} JOIN item t ON t.id = ?`,
+      [sample],
+    );
+    const test = uuid(4, 'n.seq * 16 + x.k');
+    await cx.query(
+      `INSERT INTO test (id, item_id, method, variant, variant_reason, unit_system, started_at, person_id, equipment_id, calibration_id, retest_of)
+       SELECT ${test}, ${uuid(3, 'n.seq')}, t.method, t.variant, t.variant_reason, t.unit_system, ${at('t.started_at')}, t.person_id,
+         t.equipment_id, t.calibration_id, NULL FROM ${n} JOIN template x JOIN test t ON t.id = x.id`,
+    );
+    await cx.query(
+      `INSERT INTO entry (owner_id, path, turn, id, value_text, unit, person_id, read_at, received_at, device, reason)
+       SELECT ${test}, e.path, e.turn, UUID(), e.value_text, e.unit, e.person_id, ${at('e.read_at')}, ${at('e.received_at')}, e.device, e.reason
+       FROM ${n} JOIN template x JOIN entry e ON e.owner_id = x.id`,
+    );
+    await cx.query(
+      `INSERT INTO evaluation (test_id, turn, core, validity, frozen, cause, cause_id, computed_at)
+       SELECT ${test}, e.turn, e.core, e.validity, e.frozen, e.cause, e.cause_id, ${at('e.computed_at')}
+       FROM ${n} JOIN template x JOIN evaluation e ON e.test_id = x.id`,
+    );
+    await cx.query(
+      `INSERT INTO result (test_id, turn, result, state, unit, exact_text, reported_text, verdict)
+       SELECT ${test}, r.turn, r.result, r.state, r.unit, r.exact_text, r.reported_text, r.verdict
+       FROM ${n} JOIN template x JOIN result r ON r.test_id = x.id`,
+    );
+    await cx.query(
+      `INSERT INTO standing (item_id, test_id, result, subject_id, property, method, at, unit, reported_text, validity, state)
+       SELECT ${uuid(3, 'n.seq')}, ${test}, s.result, ${mix}, s.property, s.method, ${at('s.at')}, s.unit, s.reported_text, s.validity, s.state
+       FROM ${n} JOIN template x JOIN standing s ON s.test_id = x.id`,
+    );
+    await cx.query(
+      `INSERT INTO stood_on (test_id, used_id)
+       SELECT ${test}, IF(s.used_id = ?, ${uuid(3, 'n.seq')}, ${uuid(2, 'n.seq')}) FROM ${n} JOIN template x JOIN stood_on s ON s.test_id = x.id`,
+      [sample],
+    );
+    await cx.query('COMMIT');
+  }
+  await cx.query('DROP TABLE template');
+  for (const table of ['item', 'test', 'entry', 'evaluation', 'result', 'standing', 'stood_on']) await cx.query(`ANALYZE TABLE ${table}`);
+}
+
+/** Every statement that goes through a pool, for as long as it is watched. */
+class Watch {
+  readonly statements: { sql: string; values: unknown[] }[] = [];
+  private on = false;
+
+  constructor(pool: Pool) {
+    const note = (sql: unknown, values: unknown): void => {
+      if (this.on)
+        this.statements.push({
+          sql: typeof sql === 'string' ? sql : (sql as { sql: string }).sql,
+          values: (values as unknown[] | undefined) ?? [],
+        });
+    };
+    const [query, getConnection] = [pool.query.bind(pool), pool.getConnection.bind(pool)];
+    pool.query = (sql: never, values: never) => (note(sql, values), query(sql, values));
+    pool.getConnection = async () => {
+      const cx = await getConnection();
+      const own = cx.query.bind(cx);
+      // A connection of the pool is handed out many times: watched once.
+      if (!(cx as unknown as { watched?: true }).watched) {
+        (cx as unknown as { watched?: true }).watched = true;
+        cx.query = (sql: never, values: never) => (note(sql, values), own(sql, values));
+      }
+      return cx;
+    };
+  }
+
+  async of(work: () => Promise<unknown>): Promise<{ sql: string; values: unknown[] }[]> {
+    this.statements.length = 0;
+    this.on = true;
+    await work();
+    this.on = false;
+    return [...this.statements];
+  }
+}
+
+async function timed(rounds: number, work: (round: number) => Promise<unknown>): Promise<number[]> {
+  const times: number[] = [];
+  for (let round = 0; round < rounds; round++) {
+    const from = performance.now();
+    await work(round);
+    times.push(performance.now() - from);
+  }
+  return times.slice(Math.floor(rounds / 6));
+}
+
+/** Rows that the storage engine was asked for, and rows that came back. */
+async function rowsOf(
+  cx: Connection,
+  statements: readonly { sql: string; values: unknown[] }[],
+): Promise<{ examined: number; returned: number }> {
+  // What a temporary table in memory is read by is not what lies in the tables.
+  const read = async (): Promise<number> =>
+    (await cx.query<RowDataPacket[]>("SHOW SESSION STATUS LIKE 'Handler_read%'"))[0]
+      .filter((row) => !/rnd_deleted|rnd_next|retry/.test(String(row['Variable_name'])))
+      .reduce((sum, row) => sum + Number(row['Value']), 0);
+  const before = await read();
+  let returned = 0;
+  for (const { sql, values } of statements) returned += ((await cx.query<RowDataPacket[]>(sql, values))[0] as unknown[]).length;
+  return { examined: (await read()) - before, returned };
+}
+
+async function measure(urls: { migrate: string; run: string }, tests: number): Promise<Record<string, number>> {
+  const pool = connect(urls.run);
+  const watch = new Watch(pool);
+  const { live, changes } = hearing(pool);
+  const server = createServer(build({ pool, live, changes, log: pino({ level: 'silent' }) }));
+  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+  const base = `http://127.0.0.1:${(server.address() as AddressInfo).port}/api/v1`;
+  const bare = await createConnection({ uri: urls.run, timezone: 'Z', dateStrings: ['DATE'], jsonStrings: true });
+  const get = async (path: string): Promise<unknown> => (await fetch(base + path)).json();
+  const post = async (path: string, body: object): Promise<void> => {
+    const answer = await fetch(base + path, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify(body),
+    });
+    if (answer.status !== 201) throw new Error(await answer.text());
+    await answer.arrayBuffer();
+  };
+  const [rows] = await bare.query<RowDataPacket[]>("SELECT id, project_id FROM item WHERE kind = 'sample' ORDER BY id LIMIT ?", [
+    Math.min(2000, tests / 8),
+  ]);
+  const samples = rows.map((row) => String(row['id']));
+  const project = String(rows[0]!['project_id']);
+  const some = (round: number): string => samples[(round * 37) % samples.length]!;
+  const by = idFor('oakhanger');
+  const p95: Record<string, number> = {};
+  const title = (what: string): string => `${what}, ${tests.toLocaleString('en')} tests`;
+
+  for (const [what, path] of [
+    ['opening a sheet', (round: number) => `/samples/${some(round)}`],
+    ['list of pours', () => `/pours?project=${project}&limit=20`],
+  ] as const) {
+    const statements = await watch.of(() => get(path(3)));
+    const api = await timed(ROUNDS, (round) => get(path(round)));
+    const raw = await timed(ROUNDS, async () => {
+      for (const { sql, values } of statements) await bare.query(sql, values);
+    });
+    const { examined, returned } = await rowsOf(bare, statements);
+    p95[what] = share(api, 0.95);
+    say(
+      title(what),
+      `${statements.length} statements; median ${ms(share(api, 0.5))}, p95 ${ms(p95[what])} ms, the same SQL alone ${ms(share(raw, 0.5))}, ${ms(share(raw, 0.95))} (${(p95[what] / share(raw, 0.95)).toFixed(2)}×, aim ≤ 1.5); rows examined per row returned ${(examined / returned).toFixed(1)} (aim ≤ 3)`,
+    );
+  }
+
+  const history = (await watch.of(() => get(`/samples/${some(5)}`))).filter(({ sql }) => sql.includes('UNION ALL'));
+  const times = await timed(ROUNDS, async () => {
+    for (const { sql, values } of history) await bare.query(sql, values);
+  });
+  const { examined, returned } = await rowsOf(bare, history);
+  p95['history'] = share(times, 0.95);
+  say(
+    title('history of every property'),
+    `p95 ${ms(p95['history'])} ms; rows examined per row returned ${(examined / returned).toFixed(1)} (aim ≤ 3)`,
+  );
+
+  const measureId = idFor('measure-1');
+  /** A density test that is started, and how it is kept; ids that its keep brings into the tables. */
+  const density = async (sampleId: string): Promise<{ testId: string; ids: string[]; keep: () => Promise<void> }> => {
+    const testId = randomUUID();
+    const at = new Date().toISOString();
+    const test = {
+      id: testId,
+      by,
+      method: 'density',
+      variant: 'astm',
+      system: 'si',
+      startedAt: at,
+      equipmentId: measureId,
+      retestOf: null,
+    };
+    await post(`/samples/${sampleId}/tests`, test);
+    const reading = (field: string, text: string) => ({ id: randomUUID(), field, text, unit: 'kg', at });
+    const readings = [reading('full', '19.31'), reading('empty', '3.21')];
+    const body = { id: randomUUID(), by, readings };
+    return { testId, ids: [body.id, ...readings.map((r) => r.id)], keep: () => post(`/tests/${testId}/readings`, body) };
+  };
+  const begun = async (): Promise<Awaited<ReturnType<typeof density>>[]> => {
+    const list = [];
+    for (let i = 0; i < ROUNDS; i++) list.push(await density(some(i)));
+    return list;
+  };
+  const ready = await begun();
+  const first = await density(some(7));
+  const watched = await watch.of(first.keep);
+  const keeps = await timed(ROUNDS, (round) => ready[round]!.keep());
+  p95['keep'] = share(keeps, 0.95);
+  // The same rows, bare and in one transaction, under ids of their own.
+  const written = watched.filter(({ sql }) => /^\s*(INSERT|DELETE|START|COMMIT)/i.test(sql));
+  const targets = await begun();
+  const rowsBare = await timed(ROUNDS, async (round) => {
+    const ids = new Map([[first.testId, targets[round]!.testId], ...first.ids.map((known): [string, string] => [known, randomUUID()])]);
+    const own = (value: unknown): unknown => (Array.isArray(value) ? value.map(own) : (ids.get(value as string) ?? value));
+    for (const { sql, values } of written) await bare.query(sql, values.map(own));
+  });
+  const rate = share(rowsBare, 0.5) / share(keeps, 0.5);
+  say(
+    title('keeping a density test'),
+    `${watched.length} statements (aim ≤ 20); median ${ms(share(keeps, 0.5))}, p95 ${ms(p95['keep'])} ms; bare median ${ms(share(rowsBare, 0.5))} ms; rate against the same rows bare ${rate.toFixed(2)} (aim ≥ 0.5)`,
+  );
+  const others = await begun();
+  const from = performance.now();
+  for (const { keep } of others.slice(0, 24)) await keep();
+  const alone = performance.now() - from;
+  const at = performance.now();
+  await Promise.all(
+    [0, 1, 2, 3, 4, 5, 6, 7].map(async (lane) => {
+      for (const { keep } of others.slice(24 + lane * 4, 28 + lane * 4)) await keep();
+    }),
+  );
+  const eight = performance.now() - at;
+  say(title('eight keeps at once'), `${(alone / 24 / (eight / 32) || 0).toFixed(2)}× the rate of one (aim ≥ 4, or the limit of the disk)`);
+  await bare.end();
+  server.closeAllConnections();
+  server.close();
+  await pool.end();
+  return p95;
+}
+
+const database = (await startDatabase(join(ROOT, '.bench'), {
+  port: 33_427,
+  databases: SIZES.map((size) => `bench_${size}`),
+})) as Database;
+try {
+  const found: Record<string, number>[] = [];
+  for (const size of SIZES) {
+    const { migrateUrl, runUrl } = database.urlsFor(`bench_${size}`);
+    const urls = { migrate: migrateUrl, run: runUrl };
+    await migrate(urls.migrate);
+    await grantRunning(urls.migrate, urls.run);
+    const pool = connect(urls.run);
+    await loadDemo(pool, join(ROOT, 'demo'), new Date(), 'Etc/UTC');
+    const cx = await createConnection({ uri: urls.migrate, timezone: 'Z' });
+    if ((await one<{ n: number }>(cx, 'SELECT COUNT(*) AS n FROM test')).n < size) {
+      const began = performance.now();
+      await cx.query('SET unique_checks = 0, foreign_key_checks = 0');
+      await fill(cx, size);
+      console.error(`made ${size} tests in ${((performance.now() - began) / 1000).toFixed(0)} s`);
+    }
+    await cx.end();
+    await pool.end();
+    found.push(await measure(urls, size));
+  }
+  if (found.length > 1)
+    for (const what of Object.keys(found[0]!))
+      say(`growth from ${SIZES[0]!} to ${SIZES.at(-1)!}: ${what}`, `${(found.at(-1)![what]! / found[0]![what]!).toFixed(2)}× (aim ≤ 1.3)`);
+} finally {
+  await database.stop();
+}
