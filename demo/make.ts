@@ -1,6 +1,7 @@
 /* npm run demo: makes the demonstration scenario, the same files every time, from one seed. */
 import { DEMONSTRATION } from '../packages/contract/src/index.js';
 import { writeFileSync } from 'node:fs';
+import { months } from './months.js';
 import { join } from 'node:path';
 
 const SEED = 20_117;
@@ -539,3 +540,5 @@ write(
   LOADS.filter((plan) => plan.sample).map((plan) => sampleFor(plan, tickets.get(plan.key)!)),
 );
 writeFileSync(join(import.meta.dirname, 'tickets.csv'), `${[header, ...csv].join('\n')}\n`);
+// Last, so that what came before is drawn as it was.
+write('items', months({ near }));

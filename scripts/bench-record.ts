@@ -301,10 +301,11 @@ async function measure(urls: { migrate: string; run: string }, tests: number): P
   return p95;
 }
 
-const database = (await startDatabase(join(ROOT, '.bench'), {
+const start = startDatabase as (folder: string, how: object) => Promise<Database>;
+const database = await start(join(ROOT, '.bench'), {
   port: 33_427,
   databases: SIZES.map((size) => `bench_${size}`),
-})) as Database;
+});
 try {
   const found: Record<string, number>[] = [];
   for (const size of SIZES) {

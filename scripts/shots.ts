@@ -114,6 +114,16 @@ await scratch(desk, 'aci-acceptance', 'scratch-series');
 await scratch(desk, 'half-cell-map', 'scratch-map', () => desk.evaluate(() => document.querySelector('main')!.scrollTo(0, 300)));
 await scratch(desk, 'plan', 'scratch-plan');
 
+await desk.goto(`http://127.0.0.1:${PORT}/record`);
+await desk.evaluate(() => localStorage.setItem('km.record.kind', 'field-sample'));
+await desk.reload();
+await desk.locator('km-record-list li a').first().waitFor();
+await shot(desk, 'record');
+await desk.getByText('B-20', { exact: true }).click();
+await desk.locator('[data-method="fine-gravity"]').click();
+await desk.waitForTimeout(900);
+await shot(desk, 'record-sheet');
+
 const phone = await device(PHONE, 'dark');
 await arrive(phone);
 await phone.goto(sheet);

@@ -17,6 +17,7 @@ import {
   newWater,
   keep,
 } from '@keen-mortar/contract';
+import { flatten, ITEM_KINDS, methodById, unspell, type ItemKind, type Shape, type Spelled } from '@keen-mortar/core';
 import { parse } from 'csv-parse/sync';
 import { DateTime } from 'luxon';
 import type { Pool, PoolConnection } from 'mysql2/promise';
@@ -80,6 +81,18 @@ interface RawSample extends Raw {
   tests: RawTest[];
 }
 
+interface RawItem extends Raw {
+  key: string;
+  kind: ItemKind;
+  in?: string;
+  mix?: string;
+  name?: string;
+  made: string;
+  by: string;
+  facts: Spelled;
+  tests?: { method: string; variant?: string; at: string; by: string; readings: Spelled; reason?: string }[];
+}
+
 /** Loads the demonstration scenario into an empty database; all of it or nothing. */
 export async function loadDemo(
   pool: Pool,
@@ -131,6 +144,7 @@ class Loader {
       );
     }
     await this.loadTickets();
+    for (const item of await this.json<RawItem[]>('items')) await this.loadItem(item);
     for (const sample of await this.json<RawSample[]>('samples')) await this.loadSample(sample);
   }
 
@@ -250,6 +264,59 @@ class Loader {
       const kept = this.parse(keep, { id: idFor(`${test.key} keep ${turn}`), by: idFor(k.by), readings });
       await keepReadings(this.cx, this.act(idFor(k.by), new Date(last)), id, kept);
     }
+  }
+
+  /** An item of any kind with its tests, as the page would have made them. */
+  private async loadItem({ key, kind, mix, name, made, by, facts, tests = [], ...raw }: RawItem): Promise<void> {
+    const shape = ITEM_KINDS[kind].facts;
+    const at = (iso: string): Date => new Date(this.at(iso));
+    await makeItem(this.cx, this.act(idFor(by), at(made)), {
+      id: idFor(key),
+      by: idFor(by),
+      kind,
+      projectId: this.projectId,
+      parentId: raw.in === undefined ? null : idFor(raw.in),
+      ...(name === undefined ? {} : { name }),
+      ...(mix === undefined ? {} : { subjectId: idFor(mix) }),
+      facts: unspell(shape, this.dated(shape, facts)),
+    });
+    for (const [n, test] of tests.entries()) {
+      const m = methodById(test.method)!;
+      const [id, act] = [idFor(`${key} test ${n}`), this.act(idFor(test.by), at(test.at))];
+      const variant = test.variant ?? Object.keys(m.variants)[0]!;
+      const body = {
+        id,
+        by: act.personId,
+        method: m.id,
+        variant,
+        system: 'si',
+        startedAt: act.now.toISOString(),
+        equipmentId: null,
+        retestOf: null,
+      };
+      await startTest(this.cx, act, idFor(key), this.parse(newTest, body));
+      const readings = flatten(m.fields as Shape, unspell(m.fields as Shape, test.readings)).map(({ path, text, unit }) => ({
+        id: idFor(`${key} test ${n} ${path}`),
+        field: path,
+        text,
+        unit,
+        at: act.now.toISOString(),
+        ...(test.reason ? { reason: test.reason } : {}),
+      }));
+      await keepReadings(this.cx, act, id, this.parse(keep, { id: idFor(`${key} keep ${n}`), by: act.personId, readings }));
+    }
+  }
+
+  /** Moments of the files are relative: those among the facts too. */
+  private dated(shape: Shape, facts: Spelled): Spelled {
+    return Object.fromEntries(
+      Object.entries(facts).map(([id, value]) => {
+        const field = shape[id];
+        if (field?.kind === 'instant') return [id, this.at(value as string)];
+        if (field?.kind === 'rows') return [id, (value as Spelled[]).map((row) => this.dated(field.of as Shape, row))];
+        return [id, value];
+      }),
+    );
   }
 
   /** A write of the scenario: by whoever, when it happened. */

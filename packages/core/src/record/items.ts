@@ -143,7 +143,7 @@ export const ITEM_KINDS: Readonly<Record<ItemKind, ItemKindDefinition>> = {
   'specimen-set': {
     label: 'Set of specimens',
     plural: 'Sets of specimens',
-    parents: ['sample', 'element', 'area'],
+    parents: ['sample', 'trial-batch', 'element', 'area'],
     coding: { of: 'project', letters: 'D', from: 1 },
     facts: {
       madeAt: instant('Molded or drilled at'),

@@ -49,6 +49,22 @@ const PAGES: readonly Page[] = [
     keys: [],
   },
   {
+    at: /^\/record\/.+/,
+    title: 'A sheet',
+    says: [
+      'Left are its tests and what was made of it; above it what it lies in. What is chosen there is in hand on the right.',
+      'Keep puts it on record. Change what was kept, and it asks why: the old reading stays.',
+      'Tables take a paste from a spreadsheet, heads and units with it.',
+    ],
+    keys: [['Enter', 'to the next reading; in a table down the column']],
+  },
+  {
+    at: /^\/record/,
+    title: 'Record',
+    says: ['All that is tested, a kind at a time. What lies in something else is made on the sheet of that.'],
+    keys: [],
+  },
+  {
     at: /^\/scratch\/plan/,
     title: 'Planning backwards',
     says: ['Wish for one moment: the others fall where the method and the opening hours leave room.'],
