@@ -169,6 +169,16 @@ it('a cylinder of a set, an area under the hammer, and prisms on the comparator'
     /^D-/,
   );
   await make(page, 'specimen', () => page.locator('#held-note').fill('from bay 2'), /^D-\d+-A/);
+  await page.getByTestId('mistake').click();
+  await page.locator('#void-reason').fill('Keyed twice');
+  await page.keyboard.press('Escape');
+  await page.getByTestId('void').click();
+  await expect(page.getByText('Voided', { exact: true })).toBeVisible();
+  await expect(page.getByTestId('begin')).toHaveCount(0);
+  await page.getByTestId('mistake').click();
+  await page.locator('#void-reason').fill('It was right');
+  await page.keyboard.press('Escape');
+  await page.getByTestId('void').click();
   await begin(page, 'Compressive strength of a cylinder or core');
   await fill(page, { d1: '101.5', d2: '101.75', length: '203', load: '336.4' });
   await expect(answer(page, 'strength')).toContainText('41.6');

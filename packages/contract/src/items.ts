@@ -43,6 +43,8 @@ export interface Item {
   readonly kind: ItemKind;
   readonly projectId: string;
   readonly parentId: string | null;
+  /** What it lies in, in a list. */
+  readonly parentCode?: string;
   readonly number: number;
   readonly code: string;
   readonly name: string | null;

@@ -153,7 +153,7 @@ CREATE TABLE IF NOT EXISTS item (
   outs INT NOT NULL DEFAULT 0,
   worst VARCHAR(10) CHARACTER SET ascii,
   UNIQUE (scope_id, kind, number),
-  KEY (project_id, kind, day, id),
+  KEY (project_id, kind, day, number),
   KEY (parent_id, number),
   KEY (subject_id, at),
   FOREIGN KEY (project_id) REFERENCES project (id),

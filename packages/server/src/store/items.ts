@@ -23,6 +23,7 @@ interface ItemRow {
   samples: number;
   outs: number;
   worst: string | null;
+  parent_code?: string | null;
 }
 
 const COLUMNS =
@@ -47,6 +48,7 @@ const item = (row: ItemRow): Item => ({
   samples: row.samples,
   outs: row.outs,
   worst: row.worst,
+  ...(row.parent_code ? { parentCode: row.parent_code } : {}),
 });
 
 /** An item and all that it lies in, the top first. */
@@ -90,7 +92,8 @@ export async function itemsOf(
 ): Promise<{ items: Item[]; total: number }> {
   const rows = await select<ItemRow>(
     cx,
-    `SELECT ${COLUMNS} FROM item i WHERE i.project_id = ? AND i.kind = ? ORDER BY i.day DESC, i.id DESC LIMIT ? OFFSET ?`,
+    `SELECT ${COLUMNS}, p.code AS parent_code FROM item i LEFT JOIN item p ON p.id = i.parent_id
+     WHERE i.project_id = ? AND i.kind = ? ORDER BY i.day DESC, i.number DESC LIMIT ? OFFSET ?`,
     [projectId, kind, limit, offset],
   );
   const counted = await selectOne<{ n: number }>(cx, 'SELECT COUNT(*) AS n FROM item WHERE project_id = ? AND kind = ?', [projectId, kind]);

@@ -74,7 +74,7 @@ export function changesOf(shape: Shape, fields: ReadonlySet<string>, kept: reado
     });
   }
   // A row that was struck out before says nothing any more.
-  return sent.filter((s) => !(s.text === null && last.get(rowOf(s.field) ?? '')?.text === null && rowOf(s.field) !== s.field));
+  return sent.filter((s) => s.text !== null || last.get(rowOf(s.field) ?? '')?.text !== null);
 }
 
 /** The row that a path lies in, or that it is; null of a plain field. */

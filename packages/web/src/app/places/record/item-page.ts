@@ -12,6 +12,7 @@ import {
   propertyOf,
   testsOn,
   stateOfTest,
+  USUAL_VOIDINGS,
   usualVariant,
   type AnyMethod,
   type VerdictState,
@@ -22,6 +23,7 @@ import { longDay, zonedTime } from '../../parts/when';
 import { History } from '../../parts/history';
 import { nameOf, session } from '../../state/session';
 import { ToldList } from '../../test/told';
+import { Reason } from '../../test/reason';
 import { Working } from '../../test/working';
 import { Choice } from '../../ui/choice';
 import { Notice } from '../../ui/notice';
@@ -46,7 +48,7 @@ const CAUSES: Readonly<Record<string, string>> = {
 /** The sheet of any item: what is known of it, where it came from and what was made of it, its tests, and the one in hand. */
 @Component({
   selector: 'km-item-page',
-  imports: [RouterLink, ButtonDirective, History, ToldList, Working, Choice, Notice, Pictogram, VerdictShape, InHand],
+  imports: [RouterLink, ButtonDirective, History, ToldList, Working, Choice, Notice, Reason, Pictogram, VerdictShape, InHand],
   providers: [RecordStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './item-page.html',
@@ -76,6 +78,10 @@ export class ItemPage {
   protected readonly busy = computed(() => this.record.waits() > 0);
 
   protected readonly chosen = signal<string | null>(null);
+  /** Whether somebody is taking it back, and why. */
+  protected readonly taking = signal(false);
+  protected readonly why = signal('');
+  protected readonly voidReasons = USUAL_VOIDINGS;
   protected readonly beginning = signal<string | null>(null);
   /** Tests that were begun here and are not on record yet, by their ids. */
   private readonly begun = signal<Readonly<Record<string, string>>>({});
@@ -168,6 +174,17 @@ export class ItemPage {
     };
     const keep = { ...base, id, kind: 'keep' as const, path: `/tests/${key}/readings`, body: { id, by, readings: sent, shown } };
     this.record.write(test ? [keep] : [make, keep]);
+  }
+
+  /** Nothing is deleted: it counts for nothing, and stays with the reason. */
+  protected setVoided(voided: boolean): void {
+    const [item, by] = [this.item(), this.person()];
+    if (!item || by === null) return;
+    const id = crypto.randomUUID();
+    const body = { id, by, voided, reason: this.why().trim(), at: new Date(this.record.now()).toISOString() };
+    this.record.write([{ id, itemId: item.id, opens: this.router.url, kind: 'voiding', path: `/items/${item.id}/voiding`, body }]);
+    this.taking.set(false);
+    this.why.set('');
   }
 
   protected amend({ sent }: Keeping): void {

@@ -40,7 +40,12 @@ const KIND = 'km.record.kind';
             <li [class.gone]="i.voided">
               <a [routerLink]="link(i)">
                 <km-pic [name]="picture(i.kind)" [size]="28" />
-                <b>{{ called(i) }}</b>
+                <span class="what"
+                  ><b>{{ called(i) }}</b>
+                  @if (i.parentCode) {
+                    <span class="soft">{{ i.parentCode }}</span>
+                  }
+                </span>
                 <span class="soft">{{ longDay(i.on) }}</span>
                 <span class="soft">{{ i.children > 0 ? i.children + ' in it' : '' }}</span>
                 <span class="mark">
@@ -86,6 +91,12 @@ const KIND = 'km.record.kind';
     }
     li > a:hover {
       background: var(--sheet);
+    }
+    .what {
+      display: flex;
+      flex-wrap: wrap;
+      align-items: baseline;
+      gap: 0 14px;
     }
     b {
       font-size: 17px;
