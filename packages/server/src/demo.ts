@@ -27,8 +27,7 @@ import type { Act } from './actor.js';
 import { amendItem, makeItem } from './commands/items.js';
 import { calibrate, makeEquipment, makeMix, makeProject, makeRevision, makeSpecification } from './commands/office.js';
 import { keepReadings, startTest } from './commands/tests.js';
-import { loadItem, pourItem, waterEntries } from './http/pours.js';
-import { happen, sampleItem } from './http/samples.js';
+import { happen, loadItem, pourItem, sampleItem, waterEntries } from './commands/pouring.js';
 import { countOf, insertPerson } from './store/projects.js';
 
 /** Files name things by readable keys; the tables want ids: the same key is always the same id. */

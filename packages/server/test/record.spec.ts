@@ -220,6 +220,24 @@ describe('the record of any item', () => {
     expect([await states(), (await pour()).out]).toEqual([['within'], outs]);
   });
 
+  it('a corrected first test is known to the one that repeats it', async () => {
+    const sampleId = id();
+    await h.post('/samples', { id: sampleId, by, loadId: idFor('span-4-5'), firstPortionAt: at(0) });
+    await h.post(`/samples/${sampleId}/events`, { id: id(), by, kind: 'portion', at: at(30), part: 'middle' });
+    await h.post(`/samples/${sampleId}/events`, { id: id(), by, kind: 'finished', at: at(60) });
+    const heap = (shape: string) => [reading('shape', shape, null), reading('mold', '300', 'mm'), reading('centre', '150', 'mm')];
+    const first = await b.start(sampleId, 'slump', { startedAt: at(120) });
+    const made = (await b.keep(first, heap('true'))).body.test;
+    const second = await b.start(sampleId, 'slump', { startedAt: at(180), retestOf: first });
+    const before = (await b.keep(second, heap('shear'))).body.test;
+    const codes = (t: Test) => t.kept!.evaluation.validity.reasons.map((r) => r.code);
+    expect(codes(before)).not.toContain('sheared-twice');
+    const shape = made.readings.find((r) => r.field === 'shape')!;
+    await b.keep(first, [{ ...reading('shape', 'shear', null), supersedes: shape.id, reason: 'Keyed wrong' }]);
+    const after = (await h.get<Test>(`/tests/${second}`)).body;
+    expect([codes(after).includes('sheared-twice'), after.kept?.cause, after.kept?.turn]).toEqual([true, 'test', 1]);
+  });
+
   it('what was made by mistake is voided with a reason, counts no more, and stays', async () => {
     const pour = async () => (await h.get<Pour & { loadList: { id: string; voided: boolean }[] }>(`/pours/${idFor('span-4')}`)).body;
     const before = await pour();

@@ -1,55 +1,12 @@
-import { newLoad, newPour, newWater, type NewItem } from '@keen-mortar/contract';
-import { rowIdAt, type AnyInputs } from '@keen-mortar/core';
-import { randomUUID } from 'node:crypto';
+import { newLoad, newPour, newWater } from '@keen-mortar/contract';
 import { Router } from 'express';
 import { amendItem, makeItem } from '../commands/items.js';
+import { loadItem, pourItem, waterEntries } from '../commands/pouring.js';
 import { loadOf, loads, pourDetail, pours } from '../queries/pours.js';
 import { itemOf } from '../store/items.js';
 import type { Parts } from './app.js';
 import { idOf, pageOf, projectIdOf } from './requests.js';
 import { write } from './writing.js';
-
-/** A ticket as the facts of a load. */
-export const loadItem = (projectId: string, pourId: string, { id, by, number, materials, batchedAt, ...rest }: NewLoadBody): NewItem => ({
-  id,
-  by,
-  kind: 'load',
-  projectId,
-  parentId: pourId,
-  number,
-  facts: {
-    ...rest,
-    batchedAt,
-    materials: materials.map((m) => ({
-      name: m.name,
-      role: m.role,
-      target: m.target === undefined ? null : { text: m.target, unit: m.unit },
-      actual: { text: m.actual, unit: m.unit },
-      moisture: m.moisture === undefined ? null : { text: m.moisture, unit: '%' },
-      absorption: m.absorption === undefined ? null : { text: m.absorption, unit: '%' },
-    })),
-  } as AnyInputs,
-});
-type NewLoadBody = ReturnType<typeof newLoad.parse>;
-
-export const pourItem = ({ mixId, element, planned, ...rest }: ReturnType<typeof newPour.parse>): NewItem => ({
-  ...rest,
-  kind: 'pour',
-  parentId: null,
-  subjectId: mixId,
-  facts: { element, planned } as AnyInputs,
-});
-
-/** Water added on site, as a row of what is known of the load. */
-export function waterEntries({ id, mass, at }: ReturnType<typeof newWater.parse>, now: Date) {
-  const row = `water.${rowIdAt(now.getTime(), id)}`;
-  return {
-    readings: [
-      { id, field: `${row}.mass`, text: mass.text, unit: mass.unit, at },
-      { id: randomUUID(), field: `${row}.at`, text: at, unit: null, at },
-    ],
-  };
-}
 
 export function pourRoutes(parts: Parts): Router {
   const { pool } = parts;

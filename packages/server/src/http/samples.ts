@@ -1,52 +1,15 @@
-import { keep, keying, newSample, newSampleEvent, newTest, type KeepAnswer, type NewItem } from '@keen-mortar/contract';
-import { rowIdAt, type AnyInputs } from '@keen-mortar/core';
-import { randomUUID } from 'node:crypto';
+import { keep, keying, newSample, newSampleEvent, newTest, type KeepAnswer } from '@keen-mortar/contract';
 import { Router } from 'express';
-import type { PoolConnection } from 'mysql2/promise';
-import type { Act } from '../actor.js';
-import { amendItem, makeItem } from '../commands/items.js';
+import { makeItem } from '../commands/items.js';
+import { happen, sampleItem } from '../commands/pouring.js';
 import { differing, keepReadings, startTest } from '../commands/tests.js';
 import { clockOf } from '../db.js';
-import { Refused } from '../problems.js';
 import { sampleOf } from '../queries/sheets.js';
 import { testOf } from '../queries/tests.js';
-import { itemOf, lineOf } from '../store/items.js';
+import { itemOf } from '../store/items.js';
 import type { Parts } from './app.js';
 import { idOf, bodyOf } from './requests.js';
 import { write } from './writing.js';
-
-export const sampleItem = (projectId: string, { id, by, loadId, firstPortionAt }: ReturnType<typeof newSample.parse>): NewItem => ({
-  id,
-  by,
-  kind: 'sample',
-  projectId,
-  parentId: loadId,
-  facts: { portions: [{ at: firstPortionAt, part: 'middle' }] } as AnyInputs,
-});
-
-/** What happened to a sample, as what is known of it or of its load. */
-export async function happen(
-  cx: PoolConnection,
-  act: Act,
-  sampleId: string,
-  { id, kind, at, part }: ReturnType<typeof newSampleEvent.parse>,
-): Promise<void> {
-  const line = await lineOf(cx, sampleId);
-  const [sample, load] = [line.at(-1)!, line.at(-2)!];
-  const facts = sample.facts as Readonly<Record<string, unknown>>;
-  if (facts['finished'] !== undefined && (kind === 'portion' || kind === 'finished'))
-    throw new Refused('already-exists', 'The composite is finished already.');
-  const reading = (field: string, text: string) => ({ id: randomUUID(), field, text, unit: null, at });
-  if (kind === 'portion') {
-    const row = `portions.${rowIdAt(act.now.getTime(), id)}`;
-    await amendItem(cx, act, sampleId, { readings: [reading(`${row}.at`, at), ...(part ? [reading(`${row}.part`, part)] : [])] });
-    return;
-  }
-  const owner = kind === 'discharged' ? load : sample;
-  if ((owner.facts as Readonly<Record<string, unknown>>)[kind] !== undefined)
-    throw new Refused('already-exists', 'That has its time already.');
-  await amendItem(cx, act, owner.id, { readings: [{ ...reading(kind, at), id }] });
-}
 
 export function sampleRoutes(parts: Parts): Router {
   const { pool, live } = parts;

@@ -1,10 +1,34 @@
 import type { LiveMessage } from '@keen-mortar/contract';
 import { Observable } from 'rxjs';
 
-/** Messages of a topic as they come (server-sent events); the browser joins again by itself after a lost line. */
+/** Between two tries of a line that the server would not open, ms: doubled up to the longest. */
+const FIRST_PAUSE = 1000;
+const LONGEST_PAUSE = 30_000;
+
+/**
+ * Messages of a topic as they come (server-sent events). The browser takes a lost line up again by itself, from where
+ * it was; a line that was refused (a proxy that answers for a server which is away) it gives up: it is opened anew.
+ */
 export const liveMessages = (path: string): Observable<LiveMessage> =>
   new Observable((subscriber) => {
-    const source = new EventSource(`/api/v1${path}/live`);
-    source.onmessage = (event: MessageEvent<string>) => subscriber.next(JSON.parse(event.data) as LiveMessage);
-    return () => source.close();
+    let pause = FIRST_PAUSE;
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    let source: EventSource;
+    const open = (): void => {
+      source = new EventSource(`/api/v1${path}/live`);
+      source.onmessage = (event: MessageEvent<string>) => {
+        pause = FIRST_PAUSE;
+        subscriber.next(JSON.parse(event.data) as LiveMessage);
+      };
+      source.onerror = () => {
+        if (source.readyState !== EventSource.CLOSED) return;
+        timer = setTimeout(open, pause);
+        pause = Math.min(LONGEST_PAUSE, pause * 2);
+      };
+    };
+    open();
+    return () => {
+      clearTimeout(timer);
+      source.close();
+    };
   });

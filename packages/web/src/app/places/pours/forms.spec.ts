@@ -208,6 +208,13 @@ describe('the forms of a pour', () => {
     await fill('mass', '45.5');
     await submit();
     expect([posted[0]?.path, posted[0]?.body['mass']]).toEqual(['/loads/load/water', { text: '45.5', unit: 'L' }]);
+    // Its answer was lost: a second press is the same addition, to the millisecond; another amount is another.
+    await new Promise((resolve) => setTimeout(resolve, 5));
+    await submit();
+    expect(posted[1]?.body).toEqual(posted[0]!.body);
+    await fill('mass', '46');
+    await submit();
+    expect(posted[2]?.body['id']).not.toBe(posted[0]!.body['id']);
   });
 
   it('the list teaches when there is nothing, and says which pours have loads out', async () => {

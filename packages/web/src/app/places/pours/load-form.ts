@@ -1,5 +1,16 @@
 import { Notice } from '../../ui/notice';
-import { ChangeDetectionStrategy, Component, computed, effect, ElementRef, inject, input, signal, untracked } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  ElementRef,
+  inject,
+  input,
+  signal,
+  untracked,
+  type OnDestroy,
+} from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { FormArray, FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
@@ -47,7 +58,7 @@ const isDamp = (m: Ingredient): boolean => m.role === 'fine' || m.role === 'coar
   templateUrl: './load-form.html',
   styleUrl: './load-form.css',
 })
-export class LoadForm {
+export class LoadForm implements OnDestroy {
   private readonly store = inject(Store);
   private readonly api = inject(Api);
   private readonly router = inject(Router);
@@ -237,5 +248,9 @@ export class LoadForm {
     return /\.(actual|moisture|absorption)$/.test(path) || path === 'design.text'
       ? `Key ${message.startsWith('a decimal') ? message : `a number ${message}`}.`
       : message;
+  }
+
+  ngOnDestroy(): void {
+    this.store.dispatch(PoursActions.pourClosed());
   }
 }

@@ -73,8 +73,8 @@ export class WaterForm {
   protected readonly unit = computed(() => this.chosen() ?? (this.system() === 'us' ? 'gal' : 'L'));
   /** What to do and to watch, as the method has it. */
   protected readonly steps = stepsFor(WATER, variantOf<Parameters>(WATER, usualVariant('us-astm', WATER)));
-  /** Made once for this form: a second press after a lost answer is the same addition. */
-  private readonly id = crypto.randomUUID();
+  /** What was pressed first: a second press after a lost answer is the same addition. */
+  private pressed: { readonly said: string; readonly id: string; readonly at: string } | null = null;
 
   protected readonly fault = computed((): string | null => {
     const value = decimal(this.text());
@@ -86,15 +86,17 @@ export class WaterForm {
     const by = this.person();
     if (by === null || this.fault() !== null) return;
     this.busy.set(true);
-    const at = new Date(Date.now() + this.offset()).toISOString();
-    this.api
-      .write(`/loads/${this.load().id}/water`, { id: this.id, by, mass: { text: this.text().trim(), unit: this.unit() }, at })
-      .subscribe({
-        next: () => this.done.emit(),
-        error: (error: unknown) => {
-          this.busy.set(false);
-          this.problem.set(problemOf(error));
-        },
-      });
+    // The same addition is sent the same: its moment is that of the first press.
+    const said = `${this.text().trim()} ${this.unit()}`;
+    if (this.pressed?.said !== said)
+      this.pressed = { said, id: crypto.randomUUID(), at: new Date(Date.now() + this.offset()).toISOString() };
+    const { id, at } = this.pressed;
+    this.api.write(`/loads/${this.load().id}/water`, { id, by, mass: { text: this.text().trim(), unit: this.unit() }, at }).subscribe({
+      next: () => this.done.emit(),
+      error: (error: unknown) => {
+        this.busy.set(false);
+        this.problem.set(problemOf(error));
+      },
+    });
   }
 }
