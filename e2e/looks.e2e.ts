@@ -3,7 +3,7 @@ import { App, choose, test } from './app';
 import { seriousOf } from './axe';
 
 /** Compressed, kB, with JS, CSS and fonts: the first screen, and all until the first place stands. */
-const BUDGETS_KB = { screen: 320, place: 400 };
+const BUDGETS_KB = { screen: 325, place: 400 };
 
 const app = new App();
 

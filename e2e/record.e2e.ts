@@ -93,6 +93,15 @@ it('an aggregate from its pit to its gradation and gravity, each kept and correc
   await correct(page, () => page.locator('#held-dry').fill('493.9'), 'Read wrong');
   await expect(answer(page, 'absorption')).toContainText('1.3');
   expect(await seriousOf(page)).toEqual([]);
+  // Out of Scratch onto the sheet, without keying again.
+  await page.locator('h1').click();
+  await page.keyboard.press('/');
+  const over = page.locator('km-scratch-over');
+  await over.getByTestId('example').click();
+  await over.getByTestId('take').click();
+  await expect(page.locator('#held-ssd')).toHaveValue('500.3');
+  await keep(page);
+  await settled(page);
   // It is all there for whoever opens it next, with what was corrected.
   await page.goto(path);
   await page.locator('[data-method="gradation"]').click();
@@ -205,12 +214,14 @@ it('a queue with a poisoned write goes on without it, and a person finds it set 
             const body = { id, by: localStorage.getItem('km.person'), kind: 'finished', at: new Date().toISOString() };
             const path = '/samples/00000000-0000-4000-8000-000000000000/events';
             put.objectStore('commands').put({ id, order: 1, itemId: 'gone', opens: '/pours', kind: 'event', path, body });
+            localStorage.setItem('km.waits', '1');
             put.oncomplete = () => resolve((db.close(), true));
           };
         }),
     );
-  await page.waitForTimeout(1500);
-  expect(await poison()).toBe(true);
+  // A place that writes has made the store.
+  await page.getByRole('link', { name: 'Record', exact: true }).click();
+  await expect.poll(poison).toBe(true);
   await page.reload();
   await page.getByTestId('look-aside').click();
   await expect(page.locator('[data-aside]')).toContainText('What happened to a sample');

@@ -125,6 +125,8 @@ export {
   firstRowId,
   flatten,
   isRowPath,
+  LEFT_EMPTY,
+  withEmpty,
   rowIdAt,
   type EntryInForce,
   type FlatEntry,

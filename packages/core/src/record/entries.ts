@@ -95,13 +95,29 @@ export interface FlatEntry {
   readonly unit: UnitId | null;
 }
 
+/** What stands at the path of a row that was left empty between others: a cell of a grid that could not be read. */
+export const LEFT_EMPTY = '-';
+
+/** Rows with a mark for those that are empty; what is empty at the end is not there. */
+export function withEmpty(rows: readonly { readonly at: string; readonly flat: readonly FlatEntry[] }[]): FlatEntry[] {
+  const last = rows.findLastIndex(({ flat }) => flat.length > 0);
+  return rows
+    .slice(0, last + 1)
+    .flatMap(({ at, flat }): readonly FlatEntry[] => (flat.length > 0 ? flat : [{ path: at, text: LEFT_EMPTY, unit: null }]));
+}
+
 /** A whole taken apart: every value that is there, rows numbered in their order. */
 export function flatten(shape: Shape, inputs: AnyInputs, rowId: (index: number) => string = firstRowId, path = ''): FlatEntry[] {
   return Object.entries(shape).flatMap(([id, field]): FlatEntry[] => {
     const value = (inputs as Readonly<Record<string, unknown>>)[id];
     if (value === null || value === undefined) return [];
-    if (field.kind === 'rows')
-      return (value as readonly AnyInputs[]).flatMap((row, i) => flatten(field.of as Shape, row, rowId, `${path}${id}.${rowId(i)}.`));
+    if (field.kind === 'rows') {
+      const rows = (value as readonly AnyInputs[]).map((row, i) => ({
+        at: `${path}${id}.${rowId(i)}`,
+        flat: flatten(field.of as Shape, row, rowId, `${path}${id}.${rowId(i)}.`),
+      }));
+      return withEmpty(rows);
+    }
     if (field.kind !== 'qty') return [{ path: `${path}${id}`, text: value as string, unit: null }];
     const { text, unit } = value as { text: string; unit: UnitId };
     return text.trim() === '' ? [] : [{ path: `${path}${id}`, text, unit }];

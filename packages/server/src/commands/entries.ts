@@ -1,5 +1,5 @@
 import { lastOf, type keptReading, type Reading } from '@keen-mortar/contract';
-import { fieldOnPath, isRowPath, type Field, type Shape } from '@keen-mortar/core';
+import { fieldOnPath, isRowPath, LEFT_EMPTY, type Field, type Shape } from '@keen-mortar/core';
 import type * as z from 'zod';
 import type { Act } from '../actor.js';
 import { Refused } from '../problems.js';
@@ -56,8 +56,9 @@ export function checkEntries(
 
 function checkValue(field: Field, r: NewEntries['readings'][number], path: string, row: boolean): void {
   if (field.kind === 'rows') {
-    // A row has no value of its own; it can only be struck out.
-    if (!row || r.text !== null) throw refuse('unknown-field', `${path}.field`, `${field.label} are read cell by cell.`);
+    // A row has no value of its own: it can be struck out, or be there and empty.
+    if (!row || (r.text !== null && r.text !== LEFT_EMPTY))
+      throw refuse('unknown-field', `${path}.field`, `${field.label} are read cell by cell.`);
     return;
   }
   if (r.text === null) return;

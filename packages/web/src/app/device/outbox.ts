@@ -6,6 +6,7 @@ import { Api, isAway, problemOf } from '../api/api';
 import { session } from '../state/session';
 import { Device } from './device';
 import type { Aside, Command } from './device-db';
+import { OUTBOX_BEGUN, WAITS } from './waits';
 
 /** What came of a write. */
 export type Answered =
@@ -60,6 +61,11 @@ export class Outbox implements OnDestroy {
 
   constructor() {
     if (this.channel) this.channel.onmessage = () => void this.restore();
+    document.dispatchEvent(new CustomEvent(OUTBOX_BEGUN));
+    effect(() => {
+      if (this.commands().length + this.aside().length > 0) localStorage.setItem(WAITS, '1');
+      else localStorage.removeItem(WAITS);
+    });
     // Whoever signs in finds it going on.
     effect(() => {
       if (this.person() !== null) untracked(() => void this.start());

@@ -13,6 +13,7 @@ import { Help } from './help';
 import { Waiting } from './waiting';
 import { Pictogram } from '../ui/pictogram';
 import { setPictograms } from '../ui/pictograms';
+import { OUTBOX_BEGUN, WAITS } from '../device/waits';
 import { session, SessionActions, THEMES, WITHOUT_PERSON, type Theme } from '../state/session';
 
 /** `Rosalind Oakhanger` → `R. Oakhanger`: as names stand on a shelf. */
@@ -46,7 +47,7 @@ const initialed = (name: string): string => name.replace(/^(\p{L})\p{L}+\s+(?=\S
     <div class="under">
       <!-- Every write goes on from here, whatever place is open: it comes once the first one is there. -->
       @if (personId() !== null) {
-        @defer (on idle) {
+        @defer (when waits(); on timer(20s)) {
           <km-waiting />
         }
       }
@@ -293,6 +294,8 @@ export class Shell {
   protected readonly problem = this.store.selectSignal(session.selectProblem);
   protected readonly themes = THEMES.map((id) => ({ id, label: id }));
 
+  /** Whether something waits to be sent, or a place has begun to send: not before is the outbox needed here. */
+  protected readonly waits = signal(localStorage.getItem(WAITS) !== null);
   protected readonly guided = this.store.selectSignal(session.selectGuide);
   /** Made when it is asked for first. */
   protected readonly helped = signal(false);
@@ -322,6 +325,9 @@ export class Shell {
     fromEvent<KeyboardEvent>(document, 'keydown')
       .pipe(takeUntilDestroyed())
       .subscribe((event) => this.key(event));
+    fromEvent(document, OUTBOX_BEGUN)
+      .pipe(takeUntilDestroyed())
+      .subscribe(() => this.waits.set(true));
     this.wear(this.theme());
     this.store.dispatch(SessionActions.opened());
   }

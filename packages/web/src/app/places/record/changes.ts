@@ -1,5 +1,5 @@
 import { lastOf, type Reading } from '@keen-mortar/contract';
-import { assemble, rowIdAt, type AnyInputs, type FlatEntry, type Shape } from '@keen-mortar/core';
+import { assemble, rowIdAt, withEmpty, type AnyInputs, type FlatEntry, type Shape } from '@keen-mortar/core';
 
 /** A reading as it is sent: new, a correction of what it names, or without a text what strikes that out. */
 export interface Sent {
@@ -20,11 +20,13 @@ function taken(shape: Shape, inputs: AnyInputs, newRow: () => string, path = '')
   return Object.entries(shape).flatMap(([id, field]): FlatEntry[] => {
     const value = (inputs as Readonly<Record<string, unknown>>)[id];
     if (value === null || value === undefined) return [];
-    if (field.kind === 'rows')
-      return (value as readonly (AnyInputs & { [ROW]?: string })[]).flatMap((row) => {
-        const rowId = row[ROW] ?? newRow();
-        return taken(field.of as Shape, row, newRow, `${path}${id}.${rowId}.`);
+    if (field.kind === 'rows') {
+      const rows = (value as readonly (AnyInputs & { [ROW]?: string })[]).map((row) => {
+        const at = `${path}${id}.${row[ROW] ?? newRow()}`;
+        return { at, flat: taken(field.of as Shape, row, newRow, `${at}.`) };
       });
+      return withEmpty(rows);
+    }
     if (field.kind !== 'qty') return value === '' ? [] : [{ path: `${path}${id}`, text: value as string, unit: null }];
     const { text, unit } = value as { text: string; unit: FlatEntry['unit'] };
     return text.trim() === '' ? [] : [{ path: `${path}${id}`, text: text.trim(), unit }];

@@ -1,4 +1,5 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, input, signal, untracked } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import type { Test } from '@keen-mortar/contract';
 import {
@@ -13,12 +14,16 @@ import {
   testsOn,
   stateOfTest,
   USUAL_VOIDINGS,
+  usualInputs,
   usualVariant,
   type AnyMethod,
   type VerdictState,
 } from '@keen-mortar/core';
+import { Actions, ofType } from '@ngrx/effects';
 import { Store } from '@ngrx/store';
 import { ButtonDirective } from 'primeng/button';
+import { Device } from '../../device/device';
+import { HandActions, type Hand } from '../../state/hand';
 import { longDay, zonedTime } from '../../parts/when';
 import { History } from '../../parts/history';
 import { nameOf, session } from '../../state/session';
@@ -58,6 +63,8 @@ export class ItemPage {
   protected readonly record = inject(RecordStore);
   private readonly store = inject(Store);
   private readonly router = inject(Router);
+  private readonly actions = inject(Actions);
+  private readonly device = inject(Device);
   readonly itemId = input.required<string>();
   protected readonly sheet = this.record.sheet;
   private readonly person = this.store.selectSignal(session.selectPersonId);
@@ -121,6 +128,34 @@ export class ItemPage {
         this.begun.set({});
       });
     });
+    // What Scratch opens with over the sheet, and what it may be put into.
+    effect(() => {
+      const [item, made] = [this.item(), this.offers()];
+      const m = this.inHand()?.method ?? methodById(made[0]?.id ?? '');
+      const sheet = this.sheet();
+      if (!item || !m || !sheet) return;
+      const { system, practice } = sheet.project;
+      const variant = usualVariant(practice, m);
+      const shown = {
+        method: m.id,
+        variant,
+        system,
+        inputs: usualInputs(m, variant, system),
+        where: calledOf(item),
+        keeps: made.map((o) => o.id),
+      };
+      untracked(() => this.store.dispatch(HandActions.shown({ hand: shown })));
+    });
+    this.actions.pipe(ofType(HandActions.kept), takeUntilDestroyed()).subscribe(({ hand }) => void this.takeFromScratch(hand));
+    inject(DestroyRef).onDestroy(() => this.store.dispatch(HandActions.gone()));
+  }
+
+  /** Readings out of Scratch are a test in hand here, for the person to look at and keep: nothing is keyed again. */
+  private async takeFromScratch({ method, variant, system, inputs }: Hand): Promise<void> {
+    const key = crypto.randomUUID();
+    await this.device.putInHand({ id: key, variant, system, inputs });
+    this.begun.update((all) => ({ ...all, [key]: method }));
+    this.chosen.set(key);
   }
 
   protected stateOf(m: AnyMethod, { kept }: Test): VerdictState {
