@@ -240,8 +240,8 @@ const initialed = (name: string): string => name.replace(/^(\p{L})\p{L}+\s+(?=\S
         flex-direction: column;
         justify-content: center;
         gap: 0;
-        min-width: 52px;
-        padding: 0 5px;
+        min-width: 44px;
+        padding: 0 2px;
         font-size: 13px;
       }
       .shelf .help {
@@ -252,7 +252,7 @@ const initialed = (name: string): string => name.replace(/^(\p{L})\p{L}+\s+(?=\S
         flex: 1 1 60px;
       }
       .theme {
-        flex: 0 1 62px;
+        flex: 0 1 54px;
       }
       .end {
         flex: 1 1 0;
