@@ -53,6 +53,7 @@ export {
 } from './resources.js';
 export { givenBy, givenByMix, happenedOn, loadView } from './views.js';
 export { dayIn } from './zone.js';
+export { day, name } from './parts.js';
 export { newItem, voiding, type Item, type NewItem, type Voiding } from './items.js';
 export { batchOf, designMass, massOf, revisionAt, waterAdded } from './batch.js';
 export { compositeOf, compositeRemarks, samplingRule } from './composite.js';

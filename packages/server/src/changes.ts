@@ -1,6 +1,6 @@
 import type { Pool } from 'mysql2/promise';
 import { Live } from './live.js';
-import { changesAfter, newestChange, type Change } from './store/changes.js';
+import { changesAfter, settledBefore, type Change } from './store/changes.js';
 
 /** How often the log is looked at, ms. */
 const LOOK = 300;
@@ -13,7 +13,7 @@ const WINDOW = 60_000;
  */
 export class Changes {
   private settled: number | null = null;
-  private readonly told = new Map<number, number>();
+  private readonly told = new Set<number>();
   private looking: Promise<void> | null = null;
   private again = false;
   private timer: NodeJS.Timeout | null = null;
@@ -52,22 +52,22 @@ export class Changes {
   }
 
   private async read(): Promise<void> {
-    if (this.settled === null) {
-      this.settled = await newestChange(this.pool);
-      return;
-    }
-    const found = await changesAfter(this.pool, this.settled);
-    for (const change of found) {
+    // What was there before anybody listened is told to nobody.
+    const first = this.settled === null;
+    this.settled ??= await settledBefore(this.pool, WINDOW / 1000);
+    const found: Change[] = [];
+    for await (const change of changesAfter(this.pool, this.settled)) {
+      found.push(change);
       if (this.told.has(change.seq)) continue;
-      this.told.set(change.seq, change.at.getTime());
-      this.live.changed(change, String(this.settled));
+      this.told.add(change.seq);
+      if (!first) this.live.changed(change, String(this.settled));
     }
     this.settle(found);
   }
 
   /** What is older than the window, up to the first that is not, will not be read again. */
   private settle(found: readonly Change[]): void {
-    const newest = Math.max(...found.map((c) => c.at.getTime()));
+    const newest = found.reduce((latest, c) => Math.max(latest, c.at.getTime()), 0);
     for (const { seq, at } of found) {
       if (newest - at.getTime() < WINDOW) break;
       this.settled = seq;

@@ -1,8 +1,9 @@
 import type { Item, KeepAnswer, Pour, Problem, Sample, Sheet, Test } from '@keen-mortar/contract';
 import { exampleOf } from '@keen-mortar/core/examples';
 import { flatten, ITEM_KINDS, methodById, type ItemKind, type Shape } from '@keen-mortar/core';
+import { createConnection } from 'mysql2/promise';
 import { idFor } from '../src/demo.js';
-import { Harness, id, LOADED_AT, people } from './harness.js';
+import { Harness, id, LOADED_AT, people, urls } from './harness.js';
 
 const by = people.oakhanger;
 const at = (seconds: number) => new Date(LOADED_AT.getTime() + seconds * 1000).toISOString();
@@ -38,6 +39,32 @@ class Bench {
     const answer = await this.h.post<Problem>(`/items/${itemId}/tests`, body);
     if (answer.status !== 201) throw new Error(JSON.stringify(answer.body));
     return testId;
+  }
+
+  /** A load of today's pour for a test of its own. */
+  async load(number: number): Promise<string> {
+    const loadId = id();
+    const answer = await this.h.post<Problem>(`/pours/${idFor('span-4')}/loads`, {
+      id: loadId,
+      by,
+      number,
+      ticket: `F-${number}`,
+      truck: '1',
+      batchedAt: at(-600),
+      design: { text: '6', unit: 'm3' },
+      materials: [{ name: 'All', role: 'coarse', actual: '13000', unit: 'kg' }],
+    });
+    if (answer.status !== 201) throw new Error(JSON.stringify(answer.body));
+    return loadId;
+  }
+
+  /** A sample whose composite counts. */
+  async sample(loadId: string): Promise<string> {
+    const sampleId = id();
+    await this.h.post('/samples', { id: sampleId, by, loadId, firstPortionAt: at(0) });
+    await this.h.post(`/samples/${sampleId}/events`, { id: id(), by, kind: 'portion', at: at(30), part: 'middle' });
+    await this.h.post(`/samples/${sampleId}/events`, { id: id(), by, kind: 'finished', at: at(60) });
+    return sampleId;
   }
 
   keep = <T = KeepAnswer>(testId: string, readings: object[]) => this.h.post<T>(`/tests/${testId}/readings`, { id: id(), by, readings });
@@ -287,6 +314,72 @@ describe('the record of any item', () => {
     const second = await h.post<Problem>(`/tests/${other}/readings`, body);
     expect([second.status, second.body.code]).toEqual([409, 'id-reused']);
     expect((await h.get(`/tests/${one.toUpperCase()}`)).status).toBe(200);
+  });
+
+  it('loads with something out are counted once, however many go out at once, and not again when they are taken back', async () => {
+    const load = await b.load(81);
+    const out = async () => (await h.get<Pour>(`/pours/${idFor('span-4')}`)).body.out;
+    const before = await out();
+    const tests: string[] = [];
+    for (let i = 0; i < 6; i++) {
+      const sampleId = await b.sample(load);
+      tests.push(await b.start(sampleId, 'slump', { startedAt: at(120) }));
+    }
+    const heap = () => [reading('shape', 'true', null), reading('mold', '300', 'mm'), reading('centre', '140', 'mm')];
+    const kept = await Promise.all(tests.map((t) => b.keep(t, heap())));
+    expect(kept.map((k) => k.status)).toEqual(Array(6).fill(201));
+    expect(await out()).toBe(before + 1);
+    const put = (voided: boolean) => h.post(`/items/${load}/voiding`, { id: id(), by, voided, reason: 'keyed twice', at: at(0) });
+    await put(true);
+    expect(await out()).toBe(before);
+    // What lies in it counts no more than it does, and nothing is tested there.
+    const pour = (await h.get<{ sampleList: { loadId: string; marks: unknown[]; voided: boolean }[] }>(`/pours/${idFor('span-4')}`)).body;
+    expect(pour.sampleList.filter((s) => s.loadId === load).every((s) => s.voided && s.marks.length === 0)).toBeTrue();
+    await put(false);
+    expect(await out()).toBe(before + 1);
+  });
+
+  it('a row of a ticket is whole, a moment is one, a name and a day fit: nothing is kept that nobody can read again', async () => {
+    const load = await b.load(82);
+    const code = async (readings: object[], item = load) =>
+      (await h.post<Problem>(`/items/${item}/entries`, { id: id(), by, readings })).body.errors?.[0]?.code;
+    const sheet = (await h.get<Sheet>(`/items/${load}`)).body;
+    const mass = sheet.entries.find((e) => e.field.endsWith('.actual'))!;
+    expect(await code([{ ...reading(mass.field, null, null, { reason: 'not weighed' }), supersedes: mass.id }])).toBe('needs-fact');
+    expect(await code([reading('materials.zz.name', 'Sand', null)])).toBe('needs-fact');
+    expect(await code([reading('discharged', 'at noon', null)])).toBe('not-a-moment');
+    const pour = idFor('span-3');
+    expect(await code([reading('on', 'tomorrow', null)], pour)).toBe('already-read');
+    const on = (await h.get<Sheet>(`/items/${pour}`)).body.entries;
+    const last = (field: string) => ({ supersedes: on.findLast((e) => e.field === field)!.id, reason: 'keyed wrong' });
+    expect(await code([reading('on', 'tomorrow', null, last('on'))], pour)).toBe('not-a-day');
+    expect(await code([reading('name', 'x'.repeat(150), null, last('name'))], pour)).toBe('too-long');
+    const bare = await h.post<Problem>('/items', {
+      id: id(),
+      by,
+      kind: 'load',
+      projectId: sheet.item.projectId,
+      parentId: sheet.item.parentId,
+      facts: { ticket: 'F', truck: '1', batchedAt: at(0), design: { text: '6', unit: 'm3' }, materials: [{ name: 'Sand' }] },
+    });
+    expect(bare.body.errors?.[0]).toEqual(jasmine.objectContaining({ code: 'needs-fact', path: 'materials.0.role' }));
+    expect((await h.get(`/pours/${idFor('span-4')}`)).status).toBe(200);
+  });
+
+  it('what was kept by another core stays as it was kept', async () => {
+    const sampleId = await b.sample(await b.load(83));
+    const testId = await b.start(sampleId, 'temperature');
+    await b.keep(testId, [reading('temperature', '18.5', 'C')]);
+    const cx = await createConnection(urls.migrate);
+    const change = (sql: string) => cx.query(`UPDATE evaluation SET ${sql} WHERE test_id = ?`, [testId]);
+    await change(`frozen = REPLACE(frozen, '"reported":"18.5"', '"reported":"19.0"')`);
+    const shown = async () => (await h.get<Test>(`/tests/${testId}`)).body.kept!;
+    // By the same core it is worked out again; by another it says what it said.
+    expect(reported({ kept: await shown() } as Test, 'temperature')).toBe('18.5');
+    await change("core = 'another'");
+    const kept = await shown();
+    expect([reported({ kept } as Test, 'temperature'), kept.coreVersion, kept.evaluation.working]).toEqual(['19.0', 'another', []]);
+    await cx.end();
   });
 
   it('lists items of a kind', async () => {

@@ -132,7 +132,7 @@ export const ITEM_KINDS: Readonly<Record<ItemKind, ItemKindDefinition>> = {
     facts: {
       portions: rows('Portions', {
         at: instant('Taken at'),
-        part: pick('From', { first: 'the first tenth', middle: 'the middle', last: 'the last tenth' }),
+        part: pick('From', { first: 'the first tenth', middle: 'the middle', last: 'the last tenth' }, { optional: true }),
       }),
       finished: instant('Composite mixed at', { optional: true }),
       molding: instant('Molding started at', { optional: true }),
@@ -264,6 +264,8 @@ export function codeOf(kind: ItemKind, n: number, parentCode: string, name: stri
  */
 export const factsForm = (kind: ItemKind): AnyMethod => FORMS[kind];
 
+const isNothing = (value: unknown): boolean => (value ?? '') === '' || (Array.isArray(value) && value.length === 0);
+
 const FORMS = Object.fromEntries(
   ITEM_KIND_IDS.map((kind) => {
     const { label, facts } = ITEM_KINDS[kind];
@@ -283,10 +285,13 @@ const FORMS = Object.fromEntries(
         example: {},
         run(r) {
           const values = r.x as Readonly<Record<string, unknown>>;
-          for (const id of needed) {
-            const value = values[id] ?? null;
-            if (value === null || value === '' || (Array.isArray(value) && value.length === 0)) r.missing(id);
-          }
+          for (const id of needed) if (isNothing(values[id])) r.missing(id);
+          // A row that is there is whole: a weight without its mass would be read by nobody.
+          for (const [id, field] of Object.entries(facts))
+            if (field.kind === 'rows')
+              for (const [i, row] of ((values[id] ?? []) as readonly Readonly<Record<string, unknown>>[]).entries())
+                for (const [column, of] of Object.entries(field.of as Shape))
+                  if (!of.optional && isNothing(row[column])) r.missing(`${id}.${i}.${column}`);
         },
       }),
     ];

@@ -1,6 +1,13 @@
 /** What people usually say when they correct a reading. */
 export const USUAL_CORRECTIONS: readonly string[] = ['Keyed wrong', 'Read wrong', 'Keyed in the wrong unit', 'Belongs to another test'];
 
+/** Why a result was worked out again although nobody kept a reading of its test, by the cause on record. */
+const CAUSES: Readonly<Record<string, string>> = {
+  facts: 'Worked out again: something that it stands on was added or amended.',
+  test: 'Worked out again: the test that it repeats was corrected.',
+};
+export const causeWords = (cause: string | null): string | null => (cause === null ? null : (CAUSES[cause] ?? null));
+
 /** What people usually say when they take back something that was made by mistake. */
 export const USUAL_VOIDINGS: readonly string[] = ['Keyed twice', 'Belongs to something else', 'It did not happen', 'Made for practice'];
 

@@ -4,7 +4,7 @@ import type { Act } from '../actor.js';
 import { frameOf } from '../queries/around.js';
 import { benchOf, keptOf, workOut, type Bench, type WorkedOut } from '../queries/tests.js';
 import { lockItem } from '../store/items.js';
-import { insertEvaluation, standingOn } from '../store/tests.js';
+import { insertEvaluation, standingOn, type Basis } from '../store/tests.js';
 import { stand, verdictsOf } from './standing.js';
 
 /** Why a test is worked out again: what it stood on was added to or amended. */
@@ -13,8 +13,8 @@ export interface Cause {
   readonly id: string;
 }
 
-/** Without the reading’s own ids and times of receipt nothing but what counts is compared. */
-const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
+/** What a test is worked out from, as it is written: where that is the same nothing is worked out again, whatever core does it. */
+const basisOf = ({ inputs, how, specificationIds }: Basis): string => JSON.stringify([inputs, how, specificationIds]);
 
 export function keepEvaluation(
   cx: PoolConnection,
@@ -53,7 +53,7 @@ export async function workOutAgain(cx: PoolConnection, act: Act, usedId: string,
       const newest = bench.records.find((r) => r.id === test.id)?.newest;
       if (!own.has(test.id) || !m || !newest || !test.kept) continue;
       const now = workOut({ ...bench, tests }, test);
-      if (same(now.frozen, newest.frozen)) continue;
+      if (basisOf(now.frozen) === basisOf(newest.frozen)) continue;
       await keepEvaluation(cx, act, test, now, cause);
       const kept = { turn: newest.turn + 1, core: now.core, cause: cause.kind, computedAt: act.now, frozen: now.frozen };
       tests[i] = { ...test, kept: keptOf(m, kept, bench.specifications) };

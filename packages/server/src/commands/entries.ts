@@ -1,5 +1,5 @@
 import { lastOf, type keptReading, type Reading } from '@keen-mortar/contract';
-import { fieldOnPath, isRowPath, LEFT_EMPTY, type Field, type Shape } from '@keen-mortar/core';
+import { fieldOnPath, isRowPath, LEFT_EMPTY, momentOf, type Field, type Shape } from '@keen-mortar/core';
 import type * as z from 'zod';
 import type { Act } from '../actor.js';
 import { Refused } from '../problems.js';
@@ -64,6 +64,8 @@ function checkValue(field: Field, r: NewEntries['readings'][number], path: strin
   if (r.text === null) return;
   if ((field.kind === 'qty') !== (r.unit !== null))
     throw refuse('wrong-unit', `${path}.unit`, field.kind === 'qty' ? `${field.label} needs a unit.` : `${field.label} has no unit.`);
+  if (field.kind === 'instant' && momentOf(r.text) === null)
+    throw refuse('not-a-moment', path, `${field.label} is a moment with its offset, like 2026-05-12T07:42:00Z.`);
   if (field.kind === 'pick' && !Object.hasOwn(field.options, r.text))
     throw refuse('unknown-choice', path, `${field.label} has no choice ${r.text}.`);
 }

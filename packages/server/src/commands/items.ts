@@ -1,4 +1,4 @@
-import { dayIn, type Item, type NewItem, type Reading, type Voiding } from '@keen-mortar/contract';
+import { day, dayIn, name, type Item, type NewItem, type Reading, type Voiding } from '@keen-mortar/contract';
 import {
   codeOf,
   evaluate,
@@ -17,13 +17,13 @@ import type { Act } from '../actor.js';
 import { faultOf, Refused } from '../problems.js';
 import { insertEntries, entriesOf } from '../store/entries.js';
 import { addChange } from '../store/changes.js';
-import { addToCounts, insertItem, lineOf, lockItem, nextNumber, numberTaken, setFacts, setVoided } from '../store/items.js';
+import { addToCounts, insertItem, lineOf, lockItem, nextNumber, numberTaken, recountAbove, setFacts, setVoided } from '../store/items.js';
 import { revisionAt } from '../store/mixes.js';
 import { projectOf } from '../store/projects.js';
 import { workOutAgain } from './again.js';
 import { mustBeOf, mustFollow, mustHaveBeen, refuse } from './checks.js';
-import { factsOf } from './facts.js';
-import { itemShape, VOID } from './item-shape.js';
+import { factsOf, type FactsNow } from './facts.js';
+import { itemShape, NAME, ON, VOID } from './item-shape.js';
 import { checkEntries, entriesFrom, type NewEntries } from './entries.js';
 
 /** Every moment among the facts is one that was. */
@@ -46,7 +46,8 @@ export async function makeItem(cx: PoolConnection, act: Act, body: NewItem): Pro
     throw refuse('wrong-place', 'parentId', `${kind.label} does not lie there: it lies ${places}.`);
   }
   if (parent && parent.projectId !== body.projectId) await mustBeOf(cx, 'item', parent.id, body.projectId, 'parentId');
-  if (parent?.voided) throw refuse('voided', 'parentId', `${parent.code} was voided: nothing is added to it.`);
+  const gone = above.find((i) => i.voided);
+  if (gone) throw refuse('voided', 'parentId', `${gone.code} was voided: nothing is added to it.`);
   const project = await projectOf(cx, body.projectId);
   const subjectId = await subjectOf(cx, body, parent);
   if (kind.coding.of === 'name' && body.name === undefined) throw refuse('needs-name', 'name', `${kind.label} needs a name.`);
@@ -97,6 +98,14 @@ export async function makeItem(cx: PoolConnection, act: Act, body: NewItem): Pro
   const line = [...above, { ...made, at: at.toISOString(), voided: false, children: 0, outs: 0, samples: 0, worst: null }];
   await tellOf(cx, act, line, 'item', body.id);
   return line;
+}
+
+/** Amended, both are still what the item was made with: a name that fits, a day that is one. */
+function checkNameAndDay({ kind }: Item, now: FactsNow): void {
+  if (ITEM_KINDS[kind].coding.of === 'name' && now.name === null)
+    throw refuse('needs-name', NAME, `${ITEM_KINDS[kind].label} needs a name.`);
+  if (now.name !== null && !name.safeParse(now.name).success) throw refuse('too-long', NAME, 'The name is too long.');
+  if (now.on !== null && !day.safeParse(now.on).success) throw refuse('not-a-day', ON, 'The day is like 2026-05-12.');
 }
 
 /** What every item of its kind has is there, and can be: by the core, as for the readings of a test. */
@@ -156,6 +165,7 @@ export async function amendItem(cx: PoolConnection, act: Act, itemId: string, bo
   const added = entriesFrom(act, body);
   checkMoments(shape, added, act);
   const now = factsOf(item.kind, [...before, ...added]);
+  checkNameAndDay(item, now);
   const { system } = await projectOf(cx, item.projectId);
   checkFacts(item.kind, now.facts, system);
   checkOrder(item.kind, line, now.facts);
@@ -218,12 +228,6 @@ export async function voidItem(cx: PoolConnection, act: Act, itemId: string, bod
     new Map([[VOID, turn]]),
   );
   await setVoided(cx, itemId, body.voided);
-  const by = body.voided ? -1 : 1;
-  if (item.parentId !== null) {
-    const out = item.worst === 'out' || item.outs > 0;
-    await addToCounts(cx, item.parentId, { children: by, outs: out ? by : 0 });
-    const samples = item.kind === 'sample' ? 1 : item.samples;
-    if (samples > 0) for (const above of line.slice(0, -1)) await addToCounts(cx, above.id, { samples: by * samples });
-  }
+  await recountAbove(cx, line);
   await tellOf(cx, act, line, 'void', itemId);
 }

@@ -2,7 +2,7 @@ import type { Test } from '@keen-mortar/contract';
 import { methodById, standingOf, stateOfTest, worst, type AnyMethod, type VerdictState } from '@keen-mortar/core';
 import type { PoolConnection } from 'mysql2/promise';
 import type { Bench } from '../queries/tests.js';
-import { addToCounts, setWorst } from '../store/items.js';
+import { recountAbove, setWorst } from '../store/items.js';
 import { setStanding, type Standing } from '../store/standing.js';
 
 /** The worst that a specification says of each result; `unjudged` where none asks. */
@@ -59,13 +59,6 @@ export async function stand(cx: PoolConnection, bench: Bench, tests: readonly Te
   const before = bench.item.worst;
   if (now === before) return;
   await setWorst(cx, bench.item.id, now);
-  // What is out here is out in all that it lies in: counted where the first of it appears.
-  const by = Number(now === 'out') - Number(before === 'out');
-  let moved = by !== 0 && bench.item.outs === 0;
-  for (const above of [...bench.line].slice(0, -1).reverse()) {
-    if (!moved) break;
-    await addToCounts(cx, above.id, { outs: by });
-    const others = above.outs + Number(above.worst === 'out');
-    moved = by > 0 ? others === 0 : others === 1;
-  }
+  // What is out here is out in all that it lies in.
+  if (now === 'out' || before === 'out') await recountAbove(cx, bench.line);
 }

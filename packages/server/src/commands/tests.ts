@@ -1,5 +1,16 @@
-import { dayIn, inForce, type Fault, type Keep, type KeepAnswer, type NewTest, type Reading, type Test } from '@keen-mortar/contract';
 import {
+  dayIn,
+  entriesOf,
+  inForce,
+  type Fault,
+  type Keep,
+  type KeepAnswer,
+  type NewTest,
+  type Reading,
+  type Test,
+} from '@keen-mortar/contract';
+import {
+  assemble,
   entryPath,
   ITEM_KINDS,
   keyedFields,
@@ -9,8 +20,6 @@ import {
   type RowOrder,
   type Shape,
 } from '@keen-mortar/core';
-import { assemble } from '@keen-mortar/core';
-import { entriesOf as inForceOf } from '@keen-mortar/contract';
 import type { PoolConnection } from 'mysql2/promise';
 import type { Act } from '../actor.js';
 import { faultOf, notFound, Refused } from '../problems.js';
@@ -30,7 +39,8 @@ import { stand } from './standing.js';
 export async function startTest(cx: PoolConnection, act: Act, itemId: string, body: NewTest): Promise<Test> {
   const frame = await frameOf(cx, itemId);
   const { item, project } = frame;
-  if (item.voided) throw refuse('voided', 'itemId', `${item.code} was voided: nothing is tested on it.`);
+  const gone = frame.line.find((i) => i.voided);
+  if (gone) throw refuse('voided', 'itemId', `${gone.code} was voided: nothing is tested on it.`);
   const m = methodById(body.method);
   if (!m) throw refuse('unknown-method', 'method', `There is no method ${body.method}.`);
   if (!m.on?.includes(item.kind)) throw refuse('not-on-this', 'method', `${m.title} is not made on ${item.code}.`);
@@ -116,7 +126,7 @@ export const differing = (test: Test, shown: Readonly<Record<string, string>>): 
 
 function checkIssues(m: AnyMethod, evaluation: Evaluation, readings: readonly Reading[]): void {
   const impossible = evaluation.issues.filter((issue) => issue.severity === 'impossible');
-  const { rows } = assemble(m.fields as Shape, inForceOf(readings));
+  const { rows } = assemble(m.fields as Shape, entriesOf(readings));
   if (impossible.length > 0)
     throw new Refused(
       'invalid-input',

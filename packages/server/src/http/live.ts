@@ -18,8 +18,11 @@ export function liveRoutes({ pool, live, changes }: Parts): Router {
       // A line that was lost: whatever came meanwhile is told now.
       const last = Number(req.headers['last-event-id']);
       if (!Number.isSafeInteger(last) || last <= 0) return;
-      const missed = (await changesAfter(pool, last)).find((c) => concerns(c, id, new Set(above)));
-      if (missed) live.tell(id, { kind: 'changed', what: missed.kind });
+      for await (const change of changesAfter(pool, last)) {
+        if (!concerns(change, id, new Set(above))) continue;
+        live.tell(id, { kind: 'changed', what: change.kind });
+        return;
+      }
     });
   }
   return routes;

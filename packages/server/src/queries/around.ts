@@ -8,10 +8,10 @@ import {
   type Load,
   type Project,
   type Revision,
+  type SampleEvent,
   type Specification,
 } from '@keen-mortar/contract';
 import type { Sources } from '@keen-mortar/core';
-import type { SampleEvent } from '@keen-mortar/contract';
 import type { Cx } from '../db.js';
 import { lineOf } from '../store/items.js';
 import { revisionOf } from '../store/mixes.js';

@@ -72,6 +72,7 @@ export async function pourDetail(cx: Cx, id: string): Promise<PourDetail> {
     sampleList: samples.map((sample) =>
       summary(
         sample,
+        loads.find((l) => l.id === sample.parentId),
         standing.filter((s) => s.itemId === sample.id),
       ),
     ),
@@ -90,14 +91,14 @@ export async function loads(cx: Cx, pourId: string, offset: number, limit: numbe
   return { items: all.slice(offset, offset + limit), total: all.length };
 }
 
-const summary = (item: Item, standing: readonly Standing[]): SampleSummary => ({
+const summary = (item: Item, load: Item | undefined, standing: readonly Standing[]): SampleSummary => ({
   id: item.id,
   label: item.code,
   loadId: item.parentId!,
   createdAt: ((item.facts as { portions?: { at: string }[] }).portions ?? []).map((p) => p.at).sort()[0] ?? item.at,
   by: item.by,
-  marks: item.voided ? [] : marksOf(standing),
-  voided: item.voided,
+  marks: item.voided || load?.voided ? [] : marksOf(standing),
+  voided: item.voided || load?.voided === true,
 });
 
 /** In the order of the work, then as the method lists its results. */

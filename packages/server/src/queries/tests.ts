@@ -12,10 +12,15 @@ export interface Bench extends Frame {
   readonly tests: readonly Test[];
 }
 
-/** The evaluation that was kept, worked out again from what was frozen with it. */
+/**
+ * The evaluation that was kept, worked out again from what was frozen with it. Under another core than that which kept
+ * it, it says what it said then; lines of working that would lead elsewhere are left out.
+ */
 export function keptOf(m: AnyMethod, kept: KeptEvaluation, specifications: Frame['specifications']): Kept {
-  const { inputs, how, specificationIds } = kept.frozen;
-  const evaluation = evaluate(m, inputs, { ...how, working: true });
+  const { inputs, how, specificationIds, said } = kept.frozen;
+  const again = evaluate(m, inputs, { ...how, working: true });
+  const evaluation =
+    kept.core === CORE_VERSION ? again : { ...again, ...said, ...(alike(again.results, said.results) ? {} : { working: [] }) };
   const judged = judgeAll(
     m,
     evaluation,
@@ -32,6 +37,9 @@ export function keptOf(m: AnyMethod, kept: KeptEvaluation, specifications: Frame
     guidance: guidance(m, evaluation, judged),
   };
 }
+
+/** As they are written: what a result works out when it is asked for is asked for. */
+const alike = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
 
 export function testView(
   record: TestRecord,
@@ -81,11 +89,17 @@ export function workOut(around: Omit<Around, 'history' | 'kit'>, test: Test): Wo
   if (!now) throw new Error(`no method ${test.method}`);
   const { working: _working, offers: _offers, ...how } = now.how;
   const evaluation = evaluate(now.method, now.inputs, now.how);
+  const { results, validity, issues, missing, notes } = evaluation;
   return {
     evaluation,
     judged: judgeAll(now.method, evaluation, around.specifications),
     // The parameters as they are now: what a variant says later moves nothing.
-    frozen: { inputs: now.inputs, how: { ...how, params: evaluation.params }, specificationIds: around.specifications.map((s) => s.id) },
+    frozen: {
+      inputs: now.inputs,
+      how: { ...how, params: evaluation.params },
+      specificationIds: around.specifications.map((s) => s.id),
+      said: { results, validity, issues, missing, notes },
+    },
     core: CORE_VERSION,
   };
 }

@@ -36,37 +36,42 @@ interface ChangeRow {
   person_id: string | null;
 }
 
-const MOST = 2000;
+/** So many at once; more are asked for in turn. */
+const AT_ONCE = 2000;
 
-/** Changes after a number, the oldest first; at most so many at once. */
-export async function changesAfter(cx: Cx, seq: number): Promise<Change[]> {
-  const rows = await select<ChangeRow>(
-    cx,
-    'SELECT seq, at, project_id, item_id, line, kind, entity_id, person_id FROM change_log WHERE seq > ? ORDER BY seq LIMIT ?',
-    [seq, MOST],
-  );
-  return rows.map((row) => ({
-    seq: Number(row.seq),
-    at: row.at,
-    projectId: row.project_id,
-    itemId: row.item_id,
-    line: row.line?.split(' ') ?? [],
-    kind: row.kind,
-    entityId: row.entity_id,
-    personId: row.person_id,
-  }));
+/** Changes after a number, the oldest first. */
+export async function* changesAfter(cx: Cx, seq: number): AsyncGenerator<Change> {
+  for (let from = seq; ;) {
+    const rows = await select<ChangeRow>(
+      cx,
+      'SELECT seq, at, project_id, item_id, line, kind, entity_id, person_id FROM change_log WHERE seq > ? ORDER BY seq LIMIT ?',
+      [from, AT_ONCE],
+    );
+    for (const row of rows) {
+      yield {
+        seq: Number(row.seq),
+        at: row.at,
+        projectId: row.project_id,
+        itemId: row.item_id,
+        line: row.line?.split(' ') ?? [],
+        kind: row.kind,
+        entityId: row.entity_id,
+        personId: row.person_id,
+      };
+    }
+    if (rows.length < AT_ONCE) return;
+    from = Number(rows.at(-1)!.seq);
+  }
 }
 
-/** The newest number that was given. */
-export const newestChange = async (cx: Cx): Promise<number> =>
-  Number((await select<{ seq: number | null }>(cx, 'SELECT MAX(seq) AS seq FROM change_log'))[0]?.seq ?? 0);
-
-/** The first number that a change younger than this may have; what is older is settled. */
-export const firstSince = async (cx: Cx, seconds: number): Promise<number> =>
-  Number(
-    (
-      await select<{ seq: number | null }>(cx, 'SELECT MIN(seq) AS seq FROM change_log WHERE at >= UTC_TIMESTAMP(3) - INTERVAL ? SECOND', [
-        seconds,
-      ])
-    )[0]?.seq ?? (await newestChange(cx)) + 1,
+/** The last number before which nothing younger than so many seconds lies: what is up to it will not grow any more. */
+export async function settledBefore(cx: Cx, seconds: number): Promise<number> {
+  const young = await select<{ seq: number | null }>(
+    cx,
+    'SELECT MIN(seq) AS seq FROM change_log WHERE at >= UTC_TIMESTAMP(3) - INTERVAL ? SECOND',
+    [seconds],
   );
+  const seq = young[0]?.seq ?? null;
+  if (seq !== null) return Number(seq) - 1;
+  return Number((await select<{ seq: number | null }>(cx, 'SELECT MAX(seq) AS seq FROM change_log'))[0]?.seq ?? 0);
+}

@@ -168,11 +168,25 @@ export const setVoided = (cx: PoolConnection, id: string, voided: boolean): Prom
 export const setWorst = (cx: PoolConnection, id: string, worst: string | null): Promise<unknown> =>
   change(cx, 'UPDATE item SET worst = ? WHERE id = ?', [worst, id]);
 
-/** Counts of an item move by so many. */
-export const addToCounts = (cx: PoolConnection, id: string, by: { children?: number; samples?: number; outs?: number }): Promise<unknown> =>
-  change(cx, 'UPDATE item SET children = children + ?, samples = samples + ?, outs = outs + ? WHERE id = ?', [
-    by.children ?? 0,
-    by.samples ?? 0,
-    by.outs ?? 0,
-    id,
-  ]);
+/** Something new lies in it. */
+export const addToCounts = (cx: PoolConnection, id: string, by: { children?: number; samples?: number }): Promise<unknown> =>
+  change(cx, 'UPDATE item SET children = children + ?, samples = samples + ? WHERE id = ?', [by.children ?? 0, by.samples ?? 0, id]);
+
+/**
+ * What an item lies in is counted again, from below: how much is in it, and how much of that has something out.
+ * Each is locked before it is counted, so that two who change at once below it count one after the other.
+ */
+export async function recountAbove(cx: PoolConnection, line: readonly Pick<Item, 'id'>[]): Promise<void> {
+  for (const { id } of line.slice(0, -1).reverse()) {
+    await lockItem(cx, id);
+    const counted = await selectOne<{ children: number; samples: number; outs: number }>(
+      cx,
+      `SELECT COUNT(*) AS children, COALESCE(SUM(c.samples + (c.kind = 'sample')), 0) AS samples,
+         COALESCE(SUM(c.worst = 'out' OR c.outs > 0), 0) AS outs
+       FROM item c WHERE c.parent_id = ? AND NOT c.voided`,
+      [id],
+    );
+    const { children, samples, outs } = counted!;
+    await change(cx, 'UPDATE item SET children = ?, samples = ?, outs = ? WHERE id = ?', [children, samples, outs, id]);
+  }
+}

@@ -76,9 +76,6 @@ export async function setStanding(cx: PoolConnection, itemId: string, method: st
   );
 }
 
-export const clearStanding = (cx: PoolConnection, itemId: string): Promise<unknown> =>
-  change(cx, 'DELETE FROM standing WHERE item_id = ?', [itemId]);
-
 export interface HistoryRow extends Standing {
   readonly code: string;
   readonly number: number;
@@ -98,7 +95,7 @@ export async function historyOf(
   // One walk down the index for each property, ended after so many.
   const one = `(SELECT ${COLUMNS}, i.code, i.number, p.number AS parent_number
      FROM standing s FORCE INDEX (subject_id) JOIN item i ON i.id = s.item_id LEFT JOIN item p ON p.id = i.parent_id
-     WHERE s.subject_id = ? AND s.property = ? AND s.at <= ? AND s.item_id <> ? AND s.reported_text IS NOT NULL AND NOT i.voided
+     WHERE s.subject_id = ? AND s.property = ? AND s.at <= ? AND s.item_id <> ? AND s.reported_text IS NOT NULL AND NOT i.voided AND NOT COALESCE(p.voided, FALSE)
      ORDER BY s.at DESC LIMIT ?)`;
   const rows = await select<StandingRow & { code: string; number: number; parent_number: number | null }>(
     cx,

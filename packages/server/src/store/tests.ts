@@ -5,10 +5,15 @@ import { change, insert, insertAll, select, selectOne, type Cx } from '../db.js'
 import { notFound } from '../problems.js';
 
 /** All that an evaluation was worked out from: it can be worked out again from this alone. */
-export interface Frozen {
+export interface Basis {
   readonly inputs: AnyInputs;
   readonly how: Omit<How, 'working' | 'offers'>;
   readonly specificationIds: readonly string[];
+}
+
+/** With it what came of it: another core may work it out otherwise, and what was kept stays as it was kept. */
+export interface Frozen extends Basis {
+  readonly said: Pick<Evaluation, 'results' | 'validity' | 'issues' | 'missing' | 'notes'>;
 }
 
 export interface KeptEvaluation {
