@@ -1,6 +1,7 @@
 import { expect, test as it, type Page } from '@playwright/test';
+import { DateTime } from 'luxon';
 import { seriousOf } from './axe';
-import { App, choose } from './app';
+import { App, choose, keyMoment } from './app';
 
 const app = new App();
 it.beforeAll(async () => {
@@ -88,6 +89,11 @@ it('an aggregate from its pit to its gradation and gravity, each kept and correc
   const path = page.url();
   await begin(page, 'Fine aggregate: specific gravity and absorption');
   await fill(page, { ssd: '500.3', flaskWater: '661.8', flaskSample: '971.6', dry: '493.6' });
+  // The battery was flat: what was begun is there, under its name, as it was keyed.
+  await page.waitForTimeout(600);
+  await page.reload();
+  await page.locator('[data-method="fine-gravity"]').click();
+  await expect(page.locator('#held-dry')).toHaveValue('493.6');
   await keep(page);
   await settled(page);
   await correct(page, () => page.locator('#held-dry').fill('493.9'), 'Read wrong');
@@ -196,6 +202,30 @@ it('a cylinder of a set, an area under the hammer, and prisms on the comparator'
   await correct(page, () => page.locator('#held-load').fill('346.4'), 'Keyed wrong');
   await expect(answer(page, 'strength')).toContainText('42.8');
   expect(await seriousOf(page)).toEqual([]);
+});
+
+it('water keyed late moves the yield, and says why; a sheet that is not there is said', async ({ browser }) => {
+  const page = await app.device(browser, /Sallow/);
+  await page.getByText('Boardwalk span 3').click();
+  await page.getByText('Q-103').first().click();
+  const yields = page.locator('button[data-method="yield"]').first();
+  await yields.click();
+  const before = await yields.innerText();
+  await expect(page.getByTestId('cause')).toHaveCount(0);
+  await page.goBack();
+  const load = page.locator('[data-load="5"]');
+  await load.getByText('water added').click();
+  await page.getByLabel('Water added on site').fill('90');
+  // Before it was tested, and told only now.
+  const yesterday = DateTime.now().minus({ days: 1 }).set({ hour: 11, minute: 20 });
+  await keyMoment(page.getByLabel('Added at'), yesterday.toFormat('d MMM yyyy HH:mm', { locale: 'en' }));
+  await page.getByRole('button', { name: 'Add it to the ticket' }).click();
+  await page.getByText('Q-103').first().click();
+  await yields.click();
+  await expect(page.getByTestId('cause')).toContainText('something that it stands on was added');
+  expect(await yields.innerText()).not.toBe(before);
+  await page.goto(`${app.url}/record/00000000-0000-4000-8000-000000000000`);
+  await expect(page.getByText('No item 00000000')).toBeVisible();
 });
 
 it('a queue with a poisoned write goes on without it, and a person finds it set aside', async ({ browser }) => {

@@ -71,6 +71,12 @@ describe('kinds of item', () => {
     const facts = { ticket: 'F-1', truck: '7', batchedAt: '2026-05-12T07:42:00Z', design: { text: '600', unit: 'm3' as const } };
     const { missing, issues } = evaluate(factsForm('load'), facts as AnyInputs, { variant: 'facts', system: 'si' });
     expect([missing, issues.map((i) => [i.path, i.severity])]).toEqual([['materials'], [['design', 'impossible']]]);
+    // A row that is there is whole.
+    const rows = { ...facts, materials: [{ name: 'Sand', role: 'fine', actual: { text: '4350', unit: 'kg' } }, { name: 'Stone' }] };
+    expect(evaluate(factsForm('load'), rows as unknown as AnyInputs, { variant: 'facts', system: 'si' }).missing).toEqual([
+      'materials.1.role',
+      'materials.1.actual',
+    ]);
   });
 });
 

@@ -57,7 +57,10 @@ export interface Aside {
 
 /** Readings of a test, or facts of an item, being keyed: survive reload, crash and a flat battery. */
 export interface InHand {
+  /** Of the test, or of the item whose facts they are. */
   readonly id: string;
+  readonly itemId: string;
+  readonly method: string;
   readonly variant: string;
   readonly system: 'si' | 'us';
   readonly inputs: AnyInputs;
@@ -81,6 +84,13 @@ export type DeviceDb = Dexie & {
 /** What this device keeps by itself: drafts, writes that wait, and the sheets it has seen. */
 export function openDeviceDb(): DeviceDb {
   const db = new Dexie('keen-mortar') as DeviceDb;
-  db.version(2).stores({ drafts: 'testId, sampleId', commands: 'id, order', samples: null, aside: 'id', seen: 'id, at', hands: 'id' });
+  db.version(2).stores({
+    drafts: 'testId, sampleId',
+    commands: 'id, order',
+    samples: null,
+    aside: 'id',
+    seen: 'id, at',
+    hands: 'id, itemId',
+  });
   return db;
 }

@@ -32,6 +32,8 @@ export class Device {
     });
 
   inHand = (id: string): Promise<InHand | undefined> => this.db.hands.get(id);
+  /** What was begun on an item and not sent yet. */
+  inHandOf = (itemId: string): Promise<InHand[]> => this.db.hands.where('itemId').equals(itemId).toArray();
   putInHand = (hand: InHand): Promise<unknown> => this.db.hands.put(hand);
   dropInHand = (id: string): Promise<void> => this.db.hands.delete(id);
 

@@ -17,6 +17,7 @@ import { Store } from '@ngrx/store';
 import { InputText } from 'primeng/inputtext';
 import { Choice } from '../../ui/choice';
 import { Field, FieldInput } from '../../ui/field';
+import { Moment } from '../../ui/moment';
 import { Api, problemOf } from '../../api/api';
 import { session } from '../../state/session';
 
@@ -25,7 +26,7 @@ const WATER = methodById('water-on-site')!;
 /** Water added after batching: forgetting it is the usual slip in a yield. */
 @Component({
   selector: 'km-water-form',
-  imports: [FormsModule, ButtonDirective, InputText, Choice, Field, FieldInput],
+  imports: [FormsModule, ButtonDirective, InputText, Choice, Field, FieldInput, Moment],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <form class="row" (ngSubmit)="add()">
@@ -34,6 +35,9 @@ const WATER = methodById('water-on-site')!;
       /></km-field>
       <km-field label="Unit" inputId="unit">
         <km-choice label="Unit" inputId="unit" [options]="units" [value]="unit()" (chosen)="chosen.set($any($event))" />
+      </km-field>
+      <km-field label="Added at" hint="now, if it is left empty" inputId="added">
+        <km-moment label="Added at" inputId="added" [zone]="zone()" [value]="at()" (chosen)="at.set($event)" />
       </km-field>
       <button pButton type="submit" [disabled]="fault() !== null || text() === '' || busy()">Add it to the ticket</button>
       @if (problem(); as p) {
@@ -60,6 +64,7 @@ const WATER = methodById('water-on-site')!;
 export class WaterForm {
   readonly load = input.required<Load>();
   readonly system = input.required<System>();
+  readonly zone = input('local');
   readonly done = output();
   private readonly api = inject(Api);
   private readonly store = inject(Store);
@@ -67,6 +72,8 @@ export class WaterForm {
   private readonly offset = this.store.selectSignal(session.selectOffset);
   protected readonly text = signal('');
   protected readonly chosen = signal<UnitId | null>(null);
+  /** When it was added, where that was not now: keyed late it was in what was tested all the same. */
+  protected readonly at = signal<string | null>(null);
   protected readonly busy = signal(false);
   protected readonly problem = signal<Problem | null>(null);
   protected readonly units = (['L', 'gal', 'kg', 'lb'] as const).map((id) => ({ id, label: unitLabel(id) }));
@@ -87,9 +94,9 @@ export class WaterForm {
     if (by === null || this.fault() !== null) return;
     this.busy.set(true);
     // The same addition is sent the same: its moment is that of the first press.
-    const said = `${this.text().trim()} ${this.unit()}`;
+    const said = `${this.text().trim()} ${this.unit()} ${this.at() ?? ''}`;
     if (this.pressed?.said !== said)
-      this.pressed = { said, id: crypto.randomUUID(), at: new Date(Date.now() + this.offset()).toISOString() };
+      this.pressed = { said, id: crypto.randomUUID(), at: this.at() ?? new Date(Date.now() + this.offset()).toISOString() };
     const { id, at } = this.pressed;
     this.api.write(`/loads/${this.load().id}/water`, { id, by, mass: { text: this.text().trim(), unit: this.unit() }, at }).subscribe({
       next: () => this.done.emit(),

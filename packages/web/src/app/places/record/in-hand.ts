@@ -167,8 +167,9 @@ export class InHand {
   protected readonly store = inject(ScratchStore);
   private readonly device = inject(Device);
   readonly method = input.required<AnyMethod>();
-  /** Under which this device keeps what is not sent yet. */
+  /** Under which this device keeps what is not sent yet, and of which item. */
   readonly draftId = input.required<string>();
+  readonly itemId = input.required<string>();
   readonly kept = input.required<readonly Reading[]>();
   readonly sources = input<Sources>({});
   readonly system = input.required<System>();
@@ -291,18 +292,26 @@ export class InHand {
         this.back();
       });
     });
+    // What was refused is in hand still, and nobody else’s keep takes its place.
+    effect(() => {
+      if (this.problem()) this.sending = false;
+    });
     effect(() => {
       const rested = this.store.rested();
       untracked(() => {
-        if (!rested || this.store.methodId() !== this.method().id) return;
+        // Before it was looked for nothing says that there is none.
+        if (!rested || this.lookedFor !== this.draftId() || this.store.methodId() !== this.method().id) return;
         const { variant, system, inputs } = rested;
-        if (this.sent().length > 0) void this.device.putInHand({ id: this.draftId(), variant, system, inputs });
+        const [id, itemId, method] = [this.draftId(), this.itemId(), this.method().id];
+        if (this.sent().length > 0) void this.device.putInHand({ id, itemId, method, variant, system, inputs });
         else void this.device.dropInHand(this.draftId());
       });
     });
   }
 
+  /** What is in hand is on its way. */
   private sending = false;
+  private lookedFor: string | null = null;
 
   private async take(id: string, m: AnyMethod): Promise<void> {
     this.reason.set('');
@@ -315,7 +324,9 @@ export class InHand {
     this.panel.set(null);
     void panel?.load().then((type) => this.store.methodId() === m.id && this.panel.set({ where: panel.where, type }));
     const left = await this.device.inHand(id).catch(() => undefined);
-    if (left && this.draftId() === id) this.store.open(m, left);
+    if (this.draftId() !== id) return;
+    if (left) this.store.open(m, left);
+    this.lookedFor = id;
   }
 
   protected back(): void {

@@ -1,9 +1,10 @@
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, input, signal, untracked } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
-import type { Test } from '@keen-mortar/contract';
+import { dayIn, type Test } from '@keen-mortar/contract';
 import {
   answerText,
+  causeWords,
   factsForm,
   ITEM_KIND_IDS,
   ITEM_KINDS,
@@ -45,11 +46,6 @@ interface InHandTest {
   readonly test: Test | null;
 }
 
-const CAUSES: Readonly<Record<string, string>> = {
-  facts: 'Worked out again: something that it stands on was added or amended.',
-  test: 'Worked out again: the test that it repeats was corrected.',
-};
-
 /** The sheet of any item: what is known of it, where it came from and what was made of it, its tests, and the one in hand. */
 @Component({
   selector: 'km-item-page',
@@ -82,6 +78,12 @@ export class ItemPage {
   protected readonly pictureOfKind = pictureOfKind;
   protected readonly above = computed(() => this.sheet()?.line.slice(0, -1) ?? []);
   protected readonly facts = computed(() => factsForm(this.item()?.kind ?? 'structure'));
+  /** Why what is in hand was refused; what else was refused stands above. */
+  protected readonly refusedHere = computed(() => {
+    const refused = this.record.refused();
+    return refused && refused.kind !== 'voiding' ? refused.problem : null;
+  });
+  protected readonly allWorking = signal(false);
   protected readonly busy = computed(() => this.record.waits() > 0);
 
   protected readonly chosen = signal<string | null>(null);
@@ -126,6 +128,7 @@ export class ItemPage {
         this.record.open(id);
         this.chosen.set(null);
         this.begun.set({});
+        void this.takeUp(id);
       });
     });
     // What Scratch opens with over the sheet, and what it may be put into.
@@ -150,10 +153,17 @@ export class ItemPage {
     inject(DestroyRef).onDestroy(() => this.store.dispatch(HandActions.gone()));
   }
 
+  /** What was begun here before the page was closed. */
+  private async takeUp(itemId: string): Promise<void> {
+    const left = await this.device.inHandOf(itemId).catch(() => []);
+    if (this.itemId() === itemId)
+      this.begun.update((all) => ({ ...Object.fromEntries(left.map((hand) => [hand.id, hand.method])), ...all }));
+  }
+
   /** Readings out of Scratch are a test in hand here, for the person to look at and keep: nothing is keyed again. */
   private async takeFromScratch({ method, variant, system, inputs }: Hand): Promise<void> {
     const key = crypto.randomUUID();
-    await this.device.putInHand({ id: key, variant, system, inputs });
+    await this.device.putInHand({ id: key, itemId: this.itemId(), method, variant, system, inputs });
     this.begun.update((all) => ({ ...all, [key]: method }));
     this.chosen.set(key);
   }
@@ -172,13 +182,11 @@ export class ItemPage {
     return texts.filter((t) => t !== '').join(' · ');
   }
 
-  protected causeOf(test: Test): string | null {
-    return test.kept?.cause ? (CAUSES[test.kept.cause] ?? null) : null;
-  }
+  protected causeOf = (test: Test): string | null => causeWords(test.kept?.cause ?? null);
 
   protected when(iso: string): string {
-    const zone = this.sheet()?.project.timezone;
-    return `${longDay(iso.slice(0, 10))}, ${zonedTime(iso, zone)}`;
+    const zone = this.sheet()!.project.timezone;
+    return `${longDay(dayIn(zone, iso))}, ${zonedTime(iso, zone)}`;
   }
 
   protected variantOf(t: InHandTest): string {

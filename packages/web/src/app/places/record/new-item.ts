@@ -7,6 +7,7 @@ import { factsForm, ITEM_KINDS, type ItemKind, type Shape } from '@keen-mortar/c
 import { Store } from '@ngrx/store';
 import { InputText } from 'primeng/inputtext';
 import { Api, problemOf } from '../../api/api';
+import { Device } from '../../device/device';
 import { project, session } from '../../state/session';
 import { Choice, type Option } from '../../ui/choice';
 import { Field, FieldInput } from '../../ui/field';
@@ -49,6 +50,7 @@ import { RecordStore } from './record.store';
         <km-in-hand
           [method]="facts()"
           [draftId]="draftId()"
+          [itemId]="draftId()"
           [kept]="none"
           [system]="p.system"
           [facts]="true"
@@ -76,6 +78,7 @@ import { RecordStore } from './record.store';
 export class NewItem {
   private readonly record = inject(RecordStore);
   private readonly api = inject(Api);
+  private readonly device = inject(Device);
   private readonly router = inject(Router);
   private readonly store = inject(Store);
   readonly kind = input.required<ItemKind>();
@@ -139,7 +142,11 @@ export class NewItem {
       ...(this.mixId() === null ? {} : { subjectId: this.mixId() }),
     };
     this.api.write<Sheet>('/items', body).subscribe({
-      next: (sheet) => void this.router.navigate(linkOf(sheet.item, sheet.line)),
+      next: (sheet) => {
+        // The next one begins empty.
+        void this.device.dropInHand(this.draftId());
+        void this.router.navigate(linkOf(sheet.item, sheet.line));
+      },
       error: (error: unknown) => {
         this.busy.set(false);
         this.problem.set(problemOf(error));

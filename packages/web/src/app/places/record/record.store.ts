@@ -5,7 +5,7 @@ import type { ItemKind } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { patchState, signalStore, withComputed, withHooks, withMethods, withState } from '@ngrx/signals';
 import { rxMethod } from '@ngrx/signals/rxjs-interop';
-import { catchError, EMPTY, filter, mergeMap, of, pipe, Subscription, switchMap, tap } from 'rxjs';
+import { catchError, EMPTY, filter, merge, mergeMap, of, pipe, Subscription, switchMap, tap, timer, type Observable } from 'rxjs';
 import { Api, isAway, problemOf } from '../../api/api';
 import { liveMessages } from '../../api/live';
 import type { Command } from '../../device/device-db';
@@ -19,8 +19,8 @@ interface RecordState {
   readonly list: Page<Item> | null;
   readonly sheet: Sheet | null;
   readonly problem: Problem | null;
-  /** Why what was written last was refused. */
-  readonly refused: Problem | null;
+  /** What was refused of what was written last, and why. */
+  readonly refused: { readonly kind: Command['kind']; readonly problem: Problem } | null;
 }
 
 /** The record of any item: its list by kinds, and the sheet that is open. */
@@ -54,21 +54,22 @@ export const RecordStore = signalStore(
           ),
         ),
       ),
+      /** Asked for at once, and again with whatever is kept of it afterwards; while the server is away, until it is there. */
       open: rxMethod<string>(
         pipe(
           tap(() => patchState(store, { sheet: null, problem: null, refused: null })),
           switchMap((id) => {
-            const ask = () =>
+            const ask = (): Observable<unknown> =>
               api.item(id).pipe(
                 tap((sheet) => patchState(store, { sheet, problem: null })),
-                catchError(failed),
+                catchError((error: unknown) => {
+                  const problem = problemOf(error);
+                  patchState(store, { problem });
+                  return isAway(problem) ? timer(AGAIN_AFTER).pipe(switchMap(ask)) : EMPTY;
+                }),
               );
-            // Its first message asks for it, and whatever is kept by somebody else afterwards.
-            return liveMessages(`/items/${id}`).pipe(
-              filter((m) => m.kind !== 'keying'),
-              switchMap(ask),
-              catchError(() => of(null)),
-            );
+            const others = liveMessages(`/items/${id}`).pipe(filter((m) => m.kind !== 'keying'));
+            return merge(of(null), others).pipe(switchMap(ask));
           }),
         ),
       ),
@@ -84,14 +85,12 @@ export const RecordStore = signalStore(
         patchState(store, { refused: null });
         void outbox.put(commands.map((c) => ({ ...c, order: 0 })));
       },
-      refusalSeen: () => patchState(store, { refused: null }),
-      refusedWith: (problem: Problem) => patchState(store, { refused: problem }),
+      refusedWith: (refused: RecordState['refused']) => patchState(store, { refused }),
     };
   }),
   withHooks((store) => {
     const outbox = inject(Outbox);
     const heard = new Subscription();
-    let timer: ReturnType<typeof setInterval> | undefined;
     return {
       onInit(): void {
         heard.add(
@@ -99,21 +98,16 @@ export const RecordStore = signalStore(
             const id = store.sheet()?.item.id;
             if (came.command.itemId !== id) return;
             if ('problem' in came) {
-              store.refusedWith(came.problem);
+              store.refusedWith({ kind: came.command.kind, problem: came.problem });
               // It is in hand here still, with what is wrong: nobody has to look for it elsewhere.
               void outbox.dismiss(...came.fallen.map((c) => c.id));
             }
             store.refresh(id);
           }),
         );
-        timer = setInterval(() => {
-          const [problem, id] = [store.problem(), store.sheet()?.item.id];
-          if (problem && id !== undefined && isAway(problem)) store.refresh(id);
-        }, AGAIN_AFTER);
       },
       onDestroy(): void {
         heard.unsubscribe();
-        clearInterval(timer);
       },
     };
   }),
