@@ -96,8 +96,16 @@ export async function itemsOf(
      WHERE i.project_id = ? AND i.kind = ? ORDER BY i.day DESC, i.number DESC LIMIT ? OFFSET ?`,
     [projectId, kind, limit, offset],
   );
-  const counted = await selectOne<{ n: number }>(cx, 'SELECT COUNT(*) AS n FROM item WHERE project_id = ? AND kind = ?', [projectId, kind]);
-  return { items: rows.map(item), total: Number(counted?.n ?? 0) };
+  return { items: rows.map(item), total: await howMany(cx, projectId, kind) };
+}
+
+/** What is numbered in the project was counted when it was made; what is numbered in something else is counted now. */
+async function howMany(cx: Cx, projectId: string, kind: ItemKind): Promise<number> {
+  const made = await selectOne<{ n: number }>(cx, 'SELECT last AS n FROM counter WHERE scope_id = ? AND kind = ?', [projectId, kind]);
+  if (made) return Number(made.n);
+  return Number(
+    (await selectOne<{ n: number }>(cx, 'SELECT COUNT(*) AS n FROM item WHERE project_id = ? AND kind = ?', [projectId, kind]))!.n,
+  );
 }
 
 /** Takes the next number of a kind in its scope; two that take one at once wait for each other. */
