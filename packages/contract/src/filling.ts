@@ -1,4 +1,14 @@
-import { evaluate, methodById, unitLabel, type AnyInputs, type Evaluation } from '@keen-mortar/core';
+import {
+  evaluate,
+  giftsOf,
+  inputsOf,
+  methodById,
+  unitLabel,
+  type AnyInputs,
+  type Evaluation,
+  type Keyed,
+  type Sources,
+} from '@keen-mortar/core';
 import type { Sample } from './resources.js';
 
 /** How measure and bowl are filled. */
@@ -28,18 +38,18 @@ export function fillingOf(sample: Sample, tests: readonly Evaluation[]): Filling
 }
 
 function consolidation(sample: Sample, tests: readonly Evaluation[]) {
-  const slump = [...tests]
-    .reverse()
-    .filter((e) => e.method === 'slump')
-    .flatMap((e) => e.results.filter((result) => result.id === 'slump' && result.reported !== null))[0];
-  if (!slump?.reported) return null;
-  const e = evaluate(methodById('consolidation')!, { use: 'measure', slump: { text: slump.reported, unit: slump.unit } } as AnyInputs, {
-    variant: 'astm',
-    system: sample.project.system,
-  });
+  const m = methodById('consolidation')!;
+  // What the newest gives counts.
+  const given: Sources = Object.fromEntries(
+    tests.flatMap((e) => giftsOf(methodById(e.method)!, e, {} as AnyInputs).map(({ as, value }) => [as, value])),
+  );
+  const inputs = inputsOf(m, { use: 'measure' }, given);
+  const slump = (inputs as { slump: Keyed | null }).slump;
+  if (slump === null) return null;
+  const e = evaluate(m, inputs, { variant: 'astm', system: sample.project.system });
   const [allowed, how] = ['allowed', 'how'].map((id) => e.results.find((r) => r.id === id)?.words ?? []) as [string[], string[]];
   const either = allowed.length > 1 ? ' Either will do.' : '';
-  return { allowed, how, words: `The slump is ${slump.reported} ${unitLabel(slump.unit)}: ${allowed.join(' or ')} the measure.${either}` };
+  return { allowed, how, words: `The slump is ${slump.text} ${unitLabel(slump.unit)}: ${allowed.join(' or ')} the measure.${either}` };
 }
 
 /** How the measure is rodded that the density test would take, by its nominal size; null where there is none. */

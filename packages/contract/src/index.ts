@@ -19,6 +19,8 @@ export {
   newWater,
   type Amount,
   type Around,
+  type GivenTo,
+  type NewIngredient,
   type Equipment,
   type HistoryPoint,
   type Ingredient,
@@ -59,4 +61,4 @@ export { batchOf, designMass, massOf, revisionAt, waterAdded } from './batch.js'
 export { compositeOf, compositeRemarks, samplingRule } from './composite.js';
 export { fillingOf, type Filling } from './filling.js';
 export { wholeOf, type Made, type Whole } from './whole.js';
-export { entriesOf, eventsOf, inForce, lastOf, situation, type Entry, type InForce, type Situation } from './situation.js';
+export { askedOf, entriesOf, eventsOf, inForce, lastOf, situation, type Entry, type InForce, type Situation } from './situation.js';

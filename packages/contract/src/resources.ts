@@ -101,8 +101,19 @@ export const newSpecification = z.strictObject({
 
 export const newMix = z.strictObject({ ...written, projectId: id, code: short.max(24), name, specificationIds: z.array(id).max(4) });
 
-export const ingredient = z.strictObject({ name, role: materialRole, mass: massQuantity, sg: positiveText });
-export type Ingredient = z.infer<typeof ingredient>;
+/** Where its gravity is not keyed, it is what the newest test of its source found. */
+export const ingredient = z
+  .strictObject({ name, role: materialRole, mass: massQuantity, sg: positiveText.optional(), sourceId: id.optional() })
+  .refine((i) => i.sg !== undefined || i.sourceId !== undefined, {
+    path: ['sg'],
+    message: 'a specific gravity, or the source that it is of',
+  });
+export type NewIngredient = z.infer<typeof ingredient>;
+export interface Ingredient extends Omit<NewIngredient, 'sg'> {
+  readonly sg: string;
+  /** The test that it was taken of. */
+  readonly sgTestId?: string;
+}
 
 export const newRevision = z.strictObject({
   ...written,
@@ -242,8 +253,9 @@ export interface Amount {
 export type Project = Omit<z.infer<typeof newProject>, 'by'>;
 export type Specification = Omit<z.infer<typeof newSpecification>, 'by'>;
 
-export interface Revision extends Omit<z.infer<typeof newRevision>, 'by'> {
+export interface Revision extends Omit<z.infer<typeof newRevision>, 'by' | 'ingredients'> {
   readonly mixId: string;
+  readonly ingredients: readonly Ingredient[];
   /** Air-free density of the ingredients, by the core; null where it cannot be had. */
   readonly theoretical: Amount | null;
 }
@@ -347,10 +359,28 @@ export interface Test extends Omit<NewTest, 'by' | 'variantReason'> {
   readonly by: string;
   readonly variantReason: string | null;
   readonly readings: readonly Reading[];
+  /** What other tests give to it. */
+  readonly given: GivenTo;
+  /** So much stood on something that was changed that it is still being worked out again. */
+  readonly again: boolean;
   /** The equipment as it was when the test was started. */
   readonly kit: Equipment | null;
   /** The newest evaluation; older ones stay in the table. */
   readonly kept: Kept | null;
+}
+
+/** What other tests give to one, and which they are. */
+export interface GivenTo {
+  readonly sources: Sources;
+  /** Of its mix or source: the tests that it took it of, by what they give. */
+  readonly took: Readonly<Record<string, string>>;
+  readonly from: readonly {
+    readonly source: string;
+    readonly testId: string;
+    readonly itemId: string;
+    readonly code: string;
+    readonly method: string;
+  }[];
 }
 
 /** What stands around the tests of an item: all that they are worked out from. */
@@ -362,6 +392,8 @@ export interface Around {
   readonly specifications: readonly Specification[];
   readonly kit: readonly Equipment[];
   readonly sources: Sources;
+  /** What other tests would give to one of each method that was started now, where they give anything. */
+  readonly given: Readonly<Record<string, GivenTo>>;
   readonly events: readonly SampleEvent[];
   readonly tests: readonly Test[];
   /** The newest results of each property of the same mix or source, oldest first, this item's left out. */
@@ -376,6 +408,8 @@ export interface Sheet extends Around {
   readonly children: readonly Item[];
   /** What was keyed of it, and by whom. */
   readonly entries: readonly Reading[];
+  /** How many tests that stood on it are still being worked out again, and of how many. */
+  readonly again: { readonly left: number; readonly of: number } | null;
   readonly mix: Omit<Mix, 'revisions'> | null;
 }
 

@@ -6,6 +6,7 @@ import {
   methodById,
   type AnyInputs,
   type AnyMethod,
+  type Asked,
   type Events,
   type How,
   type Field,
@@ -21,9 +22,9 @@ import { compositeOf } from './composite.js';
 import type { Around, Reading, Test } from './resources.js';
 import { dayIn } from './zone.js';
 
-type Known = Pick<Around, 'events' | 'load' | 'revision' | 'sources' | 'kit' | 'tests' | 'project'>;
+type Known = Pick<Around, 'events' | 'load' | 'revision' | 'sources' | 'kit' | 'tests' | 'project' | 'given'>;
 type Started = Pick<Test, 'method' | 'variant' | 'system' | 'startedAt' | 'equipmentId' | 'retestOf' | 'readings'> &
-  Partial<Pick<Test, 'kit'>>;
+  Partial<Pick<Test, 'kit' | 'given'>>;
 
 /** One value that was read, as the page drafts it or the table keeps it. */
 export type Entry = EntryInForce;
@@ -116,12 +117,19 @@ function onRecord(sample: Known, test: Started, method: AnyMethod, kit: Kit | un
   };
 }
 
+/** What a mix, a source and their specifications ask of the tests of an item. */
+export const askedOf = ({ sources, specifications }: Pick<Around, 'sources' | 'specifications'>): Asked => ({
+  sources,
+  properties: specifications.flatMap((s) => s.limits.map((l) => l.property)),
+});
+
 function sourcesFor(sample: Known, test: Started, kit: Kit | undefined): Sources {
   const before = sample.tests.find((t) => t.id === test.retestOf);
   const shape = before && inForce(before.readings).get('shape')?.text;
   // What was in the truck when it was tested.
   const batch = sample.load && sample.revision ? { 'ticket.batch': batchOf(sample.load, sample.revision, ms(test.startedAt)) } : {};
-  return { ...sample.sources, ...batch, ...kit?.sources, ...(shape ? { 'retest.shape': shape } : {}) };
+  const given = (test.given ?? sample.given[test.method])?.sources;
+  return { ...sample.sources, ...batch, ...kit?.sources, ...given, ...(shape ? { 'retest.shape': shape } : {}) };
 }
 
 /** Entries of a test's readings in force. */

@@ -56,6 +56,8 @@ export type {
   Step,
   Increments,
   Variant,
+  Gift,
+  Given,
 } from './methods/definition.js';
 export { lineText, type WorkingLine } from './methods/calc.js';
 export {
@@ -114,7 +116,8 @@ export { guidance, offerWords, type Told } from './judgement/guidance.js';
 export { standingOf, stateOfTest, type OnRecord } from './judgement/standing.js';
 export { furtherThanD2s, oneSigma, PRECISION, type Precision } from './judgement/precision.js';
 export { fuse, inOrder, lateWords, left, SAMPLE_WINDOWS, truckWindow, USUAL_TRUCK_MINUTES, type Fuse, type Window } from './time/fuses.js';
-export { askedAs, fieldAt, inputsOf, keyedFields, usualInputs, type Readings, type Sources } from './record/sources.js';
+export { askedAs, fieldAt, inputsOf, keyedFields, takenInputs, usualInputs, type Readings, type Sources } from './record/sources.js';
+export { giftsOf, ROW_TAKERS, takenBy, takersAbove, takersBelow, type Giving, type Taking } from './record/gifts.js';
 export { CALIBRATION, KIT_KINDS, KIT_VALUES, kitMarks, type Kit, type KitKind } from './record/kit.js';
 export { answerText, answerTexts, figureText, powerText } from './record/answer.js';
 export { spell, unspell, type Spelled } from './record/spelling.js';
@@ -143,7 +146,7 @@ export {
   type ItemKindDefinition,
   type Subject,
 } from './record/items.js';
-export { FRESH_TESTS, testsOn } from './record/order.js';
+export { FRESH_TESTS, testsFor, testsOn, type Asked } from './record/order.js';
 export {
   crossCheckAir,
   crossCheckDensity,

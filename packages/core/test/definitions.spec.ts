@@ -45,7 +45,7 @@ describe('definitions hold together', () => {
   it('ids, titles and places are one of a kind', () => {
     expect(repeated(METHODS.map((m) => m.id))).toEqual([]);
     expect(repeated(METHODS.map((m) => m.title))).toEqual([]);
-    expect(repeated(METHODS.flatMap((m) => (m.work ? [`${m.work.on} ${m.work.order} ${m.work.aggregate ?? ''}`] : [])))).toEqual([]);
+    expect(repeated(METHODS.flatMap((m) => (m.work ? [`${m.work.on} ${m.work.order} ${JSON.stringify(m.suits ?? {})}`] : [])))).toEqual([]);
   });
 
   it('units are of their dimension, what is usual is possible, and what is typical is usual', () => {

@@ -83,7 +83,10 @@ CREATE TABLE IF NOT EXISTS ingredient (
   role VARCHAR(20) CHARACTER SET ascii NOT NULL,
   mass_text VARCHAR(24) CHARACTER SET ascii NOT NULL,
   mass_unit VARCHAR(10) CHARACTER SET ascii NOT NULL,
+  -- Keyed, or as the newest test of its source found it when the revision was made.
   sg_text VARCHAR(24) CHARACTER SET ascii NOT NULL,
+  source_id UUID,
+  sg_test_id UUID,
   PRIMARY KEY (revision_id, position),
   FOREIGN KEY (revision_id) REFERENCES mix_revision (id)
 );
@@ -255,11 +258,39 @@ CREATE TABLE IF NOT EXISTS standing (
   KEY (subject_id, property, at)
 );
 
+-- Derived: what the tests that stand give to others. With a subject: to later tests of the same mix or source.
+CREATE TABLE IF NOT EXISTS gift (
+  item_id UUID NOT NULL,
+  source VARCHAR(24) CHARACTER SET ascii NOT NULL,
+  test_id UUID NOT NULL,
+  subject_id UUID,
+  method VARCHAR(40) CHARACTER SET ascii NOT NULL,
+  at DATETIME(3) NOT NULL,
+  value_text VARCHAR(60) NOT NULL,
+  unit VARCHAR(10) CHARACTER SET ascii NOT NULL,
+  PRIMARY KEY (item_id, source, test_id),
+  KEY (subject_id, source, at),
+  KEY (test_id)
+);
+
 -- Derived: what the newest evaluation of a test used. A change of that asks for it again.
 CREATE TABLE IF NOT EXISTS stood_on (
   test_id UUID NOT NULL,
   used_id UUID NOT NULL,
   PRIMARY KEY (test_id, used_id),
+  KEY (used_id)
+);
+
+-- Tests that are still to be worked out again, because so much stood on what was changed; `batch` is how much it was.
+CREATE TABLE IF NOT EXISTS pending (
+  test_id UUID PRIMARY KEY,
+  item_id UUID NOT NULL,
+  used_id UUID NOT NULL,
+  cause VARCHAR(40) CHARACTER SET ascii NOT NULL,
+  cause_id UUID NOT NULL,
+  person_id UUID NOT NULL,
+  batch INT NOT NULL,
+  KEY (item_id),
   KEY (used_id)
 );
 

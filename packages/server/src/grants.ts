@@ -18,7 +18,9 @@ const DERIVED: Readonly<Record<string, string>> = {
   item: 'UPDATE (name, day, at, facts, voided, children, samples, outs, worst)',
   counter: 'UPDATE',
   standing: 'UPDATE, DELETE',
+  gift: 'UPDATE, DELETE',
   stood_on: 'UPDATE, DELETE',
+  pending: 'UPDATE, DELETE',
 };
 
 /**

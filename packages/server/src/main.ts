@@ -5,6 +5,7 @@ import { Computing } from './computing/computing.js';
 import { connect } from './db.js';
 import { build } from './http/app.js';
 import { hearing } from './changes.js';
+import { Postponed } from './postponed.js';
 
 const BEAT = 15_000;
 /** How long the database may take to say goodbye. */
@@ -17,8 +18,10 @@ const log = pino({ level: config.log });
 const pool = connect(config.databaseUrl);
 const { live, changes } = hearing(pool);
 const computing = new Computing();
+const postponed = new Postponed(pool);
 const server = createServer(build({ pool, live, changes, log, computing, web: config.web, hosts: config.hosts, data: config.data }));
 changes.start();
+postponed.start();
 const beat = setInterval(() => live.beat(), BEAT);
 
 // Until people sign in, only this machine may talk to it.
@@ -42,6 +45,7 @@ function stop(signal: string): void {
   log.info({ signal }, 'stopping');
   clearInterval(beat);
   changes.stop();
+  postponed.stop();
   live.close();
   const end = (): void => process.exit(0);
   // A database that is frozen answers no goodbye: the process ends all the same.

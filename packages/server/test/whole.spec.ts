@@ -48,6 +48,7 @@ const base = {
   sources: {},
   events: [],
   tests: [],
+  given: {},
   history: {},
 };
 const sampleOf = (more: object = {}): Sample => ({ ...base, ...more }) as unknown as Sample;

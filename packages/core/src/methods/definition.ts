@@ -23,12 +23,36 @@ export type Source =
   | 'measure.volume'
   | 'measure.nominal'
   | 'meter.division'
-  | 'mix.correction'
   | 'retest.shape'
   | 'sample.portions'
   | 'sample.finished'
   | 'specimens.made'
-  | 'prisms.gauge';
+  | 'specimens.shape'
+  | 'specimen.age'
+  | 'prisms.gauge'
+  | 'source.kind'
+  | Given;
+
+/** What one test gives to others; its definition says so. */
+export type Given =
+  | 'test.slump'
+  | 'test.density'
+  | 'test.before-wash'
+  | 'test.after-wash'
+  | 'test.strength'
+  | 'test.cube-strength'
+  | 'source.absorption'
+  | 'source.gravity'
+  | 'mix.correction';
+
+/**
+ * A result or a reading that other tests take, and which: those of the same item, of what was made of it, and, row by
+ * row, of what it is one of; or those made later of the same mix or source, as of their day.
+ */
+export interface Gift {
+  readonly as: Given;
+  readonly to: 'item' | 'subject';
+}
 
 /** Bounds of a reading, each end in its own unit as the method prints it; inclusive unless `above`. */
 export interface Range {
@@ -45,6 +69,8 @@ interface FieldBase {
   readonly hint?: string;
   /** Not keyed here: filled from the record; may be keyed where there is no record. */
   readonly from?: Source;
+  /** Taken from the record where nobody keys it; what is keyed here counts before it. */
+  readonly takes?: Source;
   /** The result does not need it. */
   readonly optional?: boolean;
   /** Seldom keyed: stands smaller, after the others. */
@@ -91,6 +117,11 @@ export interface RowsField<S extends Shape = Shape> extends FieldBase {
   readonly of: S;
   /** So many rows at the most in one request; {@link MOST_ROWS} where it does not say. */
   readonly most?: number;
+  /**
+   * Where nobody keys them, one row for each item that was made of this one, by what its columns take; of those alone
+   * for which the record has the same as is keyed in the field `of`.
+   */
+  readonly made?: { readonly same?: { readonly of: string; readonly as: Source } };
 }
 
 /** Rows of a field, where its declaration gives no number of its own. */
@@ -276,7 +307,13 @@ export interface Method<S extends Shape = Shape, P extends Parameters = Paramete
   /** Kinds of item on which it is made and kept; none: a computation that leaves no record. */
   readonly on?: readonly ItemKind[];
   /** Where it stands among the tests of a kind of sample, in the order of the work. */
-  readonly work?: { readonly on: 'fresh'; readonly order: number; readonly aggregate?: 'normal' | 'porous' };
+  readonly work?: { readonly on: 'fresh'; readonly order: number };
+  /** What it is made for: items for which the record says one of these, or nothing of it. */
+  readonly suits?: Partial<Readonly<Record<Source, readonly string[]>>>;
+  /** Of several that find out the same in their own ways: those that the specification asks for, and where it asks for none, those that are usual. */
+  readonly way?: { readonly of: string; readonly usual?: true };
+  /** What it gives to other tests, by the result or the reading that is given. */
+  readonly gives?: Partial<Readonly<Record<NoInfer<R> | (keyof S & string), Gift>>>;
   /** What a form shows when nothing is keyed yet: from the demonstration scenario, in SI, with the readings of every variant. */
   readonly example: Spelled;
   /** Examples of ways through it that the first does not take: for the formulas of its page. */
@@ -320,7 +357,7 @@ export const instant = (label: string, more: Partial<FieldBase> = {}): InstantFi
 export const rows = <const S extends Shape>(
   label: string,
   of: S,
-  more: Partial<FieldBase & Pick<RowsField, 'most'>> = {},
+  more: Partial<FieldBase & Pick<RowsField, 'most' | 'made'>> = {},
 ): RowsField<S> => ({
   kind: 'rows',
   label,

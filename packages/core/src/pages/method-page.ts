@@ -64,6 +64,8 @@ function readings(m: AnyMethod, shape: Shape, prefix = ''): string[][] {
     const notes = [
       field.optional ? 'optional' : '',
       field.from ? `from the record (${field.from})` : '',
+      field.takes ? `taken from the record where it is not keyed (${field.takes})` : '',
+      field.kind === 'rows' && field.made ? 'one for each item that was made of it, where they are not keyed' : '',
       prefix === '' ? askedBy(m, id) : '',
       range(field),
     ]

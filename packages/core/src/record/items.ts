@@ -153,7 +153,7 @@ export const ITEM_KINDS: Readonly<Record<ItemKind, ItemKindDefinition>> = {
       curing: text('Curing', { optional: true }),
     },
     at: 'madeAt',
-    gives: { madeAt: 'specimens.made' },
+    gives: { madeAt: 'specimens.made', shape: 'specimens.shape' },
   },
   specimen: {
     label: 'Specimen',
@@ -170,6 +170,7 @@ export const ITEM_KINDS: Readonly<Record<ItemKind, ItemKindDefinition>> = {
       ),
       note: text('Note', { optional: true }),
     },
+    gives: { age: 'specimen.age' },
   },
   source: {
     label: 'Source',
@@ -182,6 +183,7 @@ export const ITEM_KINDS: Readonly<Record<ItemKind, ItemKindDefinition>> = {
       kind: pick('What it gives', { fine: 'Fine aggregate', coarse: 'Coarse aggregate' }),
       nominal: qty('length', 'D', 'Nominal maximum size', { si: 'mm', us: 'in' }, { ...LENGTH, optional: true }),
     },
+    gives: { kind: 'source.kind' },
   },
   'field-sample': {
     label: 'Field sample',

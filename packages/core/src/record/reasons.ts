@@ -4,7 +4,7 @@ export const USUAL_CORRECTIONS: readonly string[] = ['Keyed wrong', 'Read wrong'
 /** Why a result was worked out again although nobody kept a reading of its test, by the cause on record. */
 const CAUSES: Readonly<Record<string, string>> = {
   facts: 'Worked out again: something that it stands on was added or amended.',
-  test: 'Worked out again: the test that it repeats was corrected.',
+  test: 'Worked out again: a test that it stands on was made or corrected.',
 };
 export const causeWords = (cause: string | null): string | null => (cause === null ? null : (CAUSES[cause] ?? null));
 

@@ -7,6 +7,7 @@ import {
   flatten,
   ITEM_KINDS,
   mayLieIn,
+  ROW_TAKERS,
   type ItemKind,
   type Shape,
   type System,
@@ -16,7 +17,7 @@ import type { PoolConnection } from 'mysql2/promise';
 import type { Act } from '../actor.js';
 import { faultOf, Refused } from '../problems.js';
 import { insertEntries, entriesOf } from '../store/entries.js';
-import { addChange } from '../store/changes.js';
+import { giversOf } from '../store/gifts.js';
 import { addToCounts, insertItem, lineOf, lockItem, nextNumber, numberTaken, recountAbove, setFacts, setVoided } from '../store/items.js';
 import { revisionAt } from '../store/mixes.js';
 import { projectOf } from '../store/projects.js';
@@ -24,6 +25,7 @@ import { workOutAgain } from './again.js';
 import { mustBeOf, mustFollow, mustHaveBeen, refuse } from './checks.js';
 import { factsOf, type FactsNow } from './facts.js';
 import { itemShape, NAME, ON, VOID } from './item-shape.js';
+import { tellOf } from './telling.js';
 import { checkEntries, entriesFrom, type NewEntries } from './entries.js';
 
 /** Every moment among the facts is one that was. */
@@ -123,19 +125,6 @@ function checkFacts(kind: ItemKind, facts: Item['facts'], system: System): void 
   if (path !== undefined) throw refuse('needs-fact', path, `${fieldAt(m, path)?.label ?? path} is needed.`);
 }
 
-export const tellOf = (cx: PoolConnection, act: Act, line: readonly Item[], kind: string, entityId: string): Promise<number> => {
-  const item = line.at(-1)!;
-  return addChange(cx, {
-    at: act.now,
-    projectId: item.projectId,
-    itemId: item.id,
-    line: line.map((i) => i.id),
-    kind,
-    entityId,
-    personId: act.personId,
-  });
-};
-
 async function subjectOf(cx: PoolConnection, body: NewItem, parent: Item | null): Promise<string | null> {
   const { subject, label } = ITEM_KINDS[body.kind];
   if (subject === undefined) return parent?.subjectId ?? null;
@@ -174,7 +163,13 @@ export async function amendItem(cx: PoolConnection, act: Act, itemId: string, bo
   await setFacts(cx, itemId, { name: changed.name, on: changed.on, facts: changed.facts, at: new Date(changed.at) });
   await tellOf(cx, act, line, 'entry', act.writeId);
   await workOutAgain(cx, act, itemId, { kind: 'facts', id: act.writeId });
+  await workOutRows(cx, act, item);
   return [...line.slice(0, -1), changed];
+}
+
+/** Tests of what it was made of that take it as a row. */
+async function workOutRows(cx: PoolConnection, act: Act, { kind, parentId }: Item): Promise<void> {
+  if (parentId !== null && ITEM_KINDS[kind].gives) await workOutAgain(cx, act, parentId, { kind: 'facts', id: act.writeId }, ROW_TAKERS);
 }
 
 /** What follows from each other keeps its order. */
@@ -229,5 +224,8 @@ export async function voidItem(cx: PoolConnection, act: Act, itemId: string, bod
   );
   await setVoided(cx, itemId, body.voided);
   await recountAbove(cx, line);
+  await workOutRows(cx, act, item);
+  // What its tests gave counts no more, or again.
+  for (const testId of await giversOf(cx, itemId)) await workOutAgain(cx, act, testId, { kind: 'facts', id: act.writeId });
   await tellOf(cx, act, line, 'void', itemId);
 }

@@ -1,8 +1,9 @@
 import type { Test } from '@keen-mortar/contract';
-import { methodById, standingOf, stateOfTest, worst, type AnyMethod, type VerdictState } from '@keen-mortar/core';
+import { giftsOf, methodById, standingOf, stateOfTest, worst, type AnyInputs, type AnyMethod, type VerdictState } from '@keen-mortar/core';
 import type { PoolConnection } from 'mysql2/promise';
 import type { Bench } from '../queries/tests.js';
 import { recountAbove, setWorst } from '../store/items.js';
+import { setGifts, type Gift } from '../store/gifts.js';
 import { setStanding, type Standing } from '../store/standing.js';
 
 /** The worst that a specification says of each result; `unjudged` where none asks. */
@@ -17,13 +18,33 @@ export function verdictsOf(kept: Pick<NonNullable<Test['kept']>, 'judged' | 'eva
 
 const stateOf = (m: AnyMethod, { kept }: Test): VerdictState => (kept ? stateOfTest(m, kept.evaluation, kept.judged) : 'open');
 
+/** The tests of one method that stand. */
+function standing(m: AnyMethod, tests: readonly Test[]): Test[] {
+  const onRecord = tests
+    .filter((t) => t.method === m.id)
+    .map((t) => ({ id: t.id, retestOf: t.retestOf, evaluation: t.kept?.evaluation ?? null, state: stateOf(m, t), test: t }));
+  return standingOf(m, onRecord).map(({ test }) => test);
+}
+
+function giftRows(bench: Bench, m: AnyMethod, tests: readonly Test[]): Gift[] {
+  return standing(m, tests).flatMap((test) =>
+    giftsOf(m, test.kept!.evaluation, test.kept!.inputs as AnyInputs).map(({ as, to, value }): Gift => ({
+      itemId: bench.item.id,
+      source: as,
+      testId: test.id,
+      subjectId: to === 'subject' ? bench.item.subjectId : null,
+      method: m.id,
+      at: new Date(test.startedAt),
+      text: value.text,
+      unit: value.unit,
+    })),
+  );
+}
+
 function standingRows(bench: Bench, tests: readonly Test[], method: string): Standing[] {
   const m = methodById(method);
   if (!m) return [];
-  const onRecord = tests
-    .filter((t) => t.method === method)
-    .map((t) => ({ id: t.id, retestOf: t.retestOf, evaluation: t.kept?.evaluation ?? null, state: stateOf(m, t), test: t }));
-  return standingOf(m, onRecord).flatMap(({ test }): Standing[] => {
+  return standing(m, tests).flatMap((test): Standing[] => {
     const verdicts = verdictsOf(test.kept!);
     return test.kept!.evaluation.results.flatMap((r): Standing[] => {
       const field = m.results[r.id];
@@ -50,7 +71,11 @@ function standingRows(bench: Bench, tests: readonly Test[], method: string): Sta
 /** What stands for some methods of an item is made again, and what needs attention first of all of them. */
 export async function stand(cx: PoolConnection, bench: Bench, tests: readonly Test[], methods: ReadonlySet<string>): Promise<void> {
   const all = new Map([...new Set(tests.map((t) => t.method))].map((method) => [method, standingRows(bench, tests, method)]));
-  for (const method of methods) await setStanding(cx, bench.item.id, method, all.get(method) ?? []);
+  for (const method of methods) {
+    await setStanding(cx, bench.item.id, method, all.get(method) ?? []);
+    const m = methodById(method);
+    if (m?.gives) await setGifts(cx, bench.item.id, method, giftRows(bench, m, tests));
+  }
   const states = [...all.values()]
     .flat()
     .map((s) => s.state)

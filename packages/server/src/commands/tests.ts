@@ -15,8 +15,10 @@ import {
   ITEM_KINDS,
   keyedFields,
   methodById,
+  takenBy,
   type AnyMethod,
   type Evaluation,
+  type ItemKind,
   type RowOrder,
   type Shape,
 } from '@keen-mortar/core';
@@ -24,16 +26,17 @@ import type { PoolConnection } from 'mysql2/promise';
 import type { Act } from '../actor.js';
 import { faultOf, notFound, Refused } from '../problems.js';
 import { frameOf, type Frame } from '../queries/around.js';
+import { givenTo } from '../queries/given.js';
 import { benchOf, keptOf, testView, workOut } from '../queries/tests.js';
 import { inOrder, insertEntries } from '../store/entries.js';
 import { lockItem } from '../store/items.js';
 import { calibrationOn, equipmentOf } from '../store/kit.js';
 import { insertTest, itemIdOfTest, setStoodOn, testsOfItems } from '../store/tests.js';
-import { keepEvaluation, workOutAgain } from './again.js';
+import { giveAgain, keepEvaluation, workOutAgain } from './again.js';
 import { mustBeOf, mustFollow, mustHaveBeen, refuse } from './checks.js';
 import { checkEntries, entriesFrom } from './entries.js';
-import { tellOf } from './items.js';
 import { stand } from './standing.js';
+import { tellOf } from './telling.js';
 
 /** Starts a test of an item: the method is one that is made on such items, the equipment one that it takes. */
 export async function startTest(cx: PoolConnection, act: Act, itemId: string, body: NewTest): Promise<Test> {
@@ -75,7 +78,8 @@ export async function startTest(cx: PoolConnection, act: Act, itemId: string, bo
   await insertTest(cx, record);
   await tellOf(cx, act, frame.line, 'test', body.id);
   const kit = body.equipmentId === null ? null : await equipmentOf(cx, body.equipmentId, day);
-  return testView({ ...record, newest: null }, [], kit, frame.specifications);
+  const given = (await givenTo(cx, frame, [{ ...record, newest: null }])).get(record.id);
+  return testView({ ...record, newest: null }, [], { kit, given }, frame.specifications);
 }
 
 /**
@@ -85,7 +89,7 @@ export async function startTest(cx: PoolConnection, act: Act, itemId: string, bo
 export async function keepReadings(cx: PoolConnection, act: Act, testId: string, body: Keep): Promise<KeepAnswer> {
   const itemId = await itemIdOfTest(cx, testId);
   await lockItem(cx, itemId);
-  const bench = await benchOf(cx, await frameOf(cx, itemId));
+  const bench = await benchOf(cx, await frameOf(cx, itemId), (id) => id === testId);
   const [test, record] = [bench.tests.find((t) => t.id === testId), bench.records.find((r) => r.id === testId)];
   if (!test || !record) throw notFound('test', testId);
   const m = methodById(test.method);
@@ -106,16 +110,22 @@ export async function keepReadings(cx: PoolConnection, act: Act, testId: string,
   const tests = bench.tests.map((t) => (t.id === testId ? answer : t));
   await stand(cx, bench, tests, new Set([test.method]));
   if (test.kept) await workOutAgain(cx, act, testId, { kind: 'test', id: testId });
-  else await setStoodOn(cx, testId, usedBy(bench, test));
+  else await setStoodOn(cx, testId, usedBy(bench, m, test));
+  if (m.gives) await giveAgain(cx, act, bench, m, testId);
   await tellOf(cx, act, bench.line, 'reading', testId);
   return { test: answer, differs: differing(answer, body.shown) };
 }
 
 /** All that a test is worked out from beside its own readings and its equipment, which never move. */
-const usedBy = (frame: Frame, test: Test): string[] => [
-  ...frame.line.filter(({ kind }) => ITEM_KINDS[kind].gives ?? ITEM_KINDS[kind].tells).map((i) => i.id),
-  ...(test.retestOf === null ? [] : [test.retestOf]),
-];
+function usedBy(frame: Frame, m: AnyMethod, test: Test): string[] {
+  const takes = takenBy(m);
+  const sources = new Set(Object.values(m.fields as Shape).map((f) => f.from ?? f.takes));
+  const gives = (kind: ItemKind): boolean => Object.values(ITEM_KINDS[kind].gives ?? {}).some((source) => sources.has(source));
+  const used = frame.line.filter(
+    ({ id, kind }) => ITEM_KINDS[kind].tells ?? (gives(kind) || takes.item.length > 0 || (takes.made !== null && id === frame.item.id)),
+  );
+  return [...used.map((i) => i.id), ...(test.retestOf === null ? [] : [test.retestOf]), ...Object.values(test.given.took)];
+}
 
 /** Every digit that the page had shown otherwise. */
 export const differing = (test: Test, shown: Readonly<Record<string, string>>): KeepAnswer['differs'] =>

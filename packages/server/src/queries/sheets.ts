@@ -1,34 +1,40 @@
 import type { Sample, Sheet } from '@keen-mortar/contract';
 import { dayIn } from '@keen-mortar/contract';
+import { testsOn } from '@keen-mortar/core';
 import type { Cx } from '../db.js';
 import { notFound } from '../problems.js';
 import { entriesOf } from '../store/entries.js';
 import { childrenOf } from '../store/items.js';
 import { kitOf } from '../store/kit.js';
 import { mixHead } from '../store/mixes.js';
+import { waitingOn } from '../store/pending.js';
 import { frameOf } from './around.js';
 import { historyBefore } from './history.js';
 import { pourView } from './pours.js';
-import { benchOf } from './tests.js';
+import { givenTo } from './given.js';
+import { benchShown } from './tests.js';
 
 /** An item with everything around it that its sheet and its evaluations need. */
 export async function sheetOf(cx: Cx, itemId: string, now: Date): Promise<Sheet> {
   const frame = await frameOf(cx, itemId);
   const day = dayIn(frame.project.timezone, now.toISOString());
-  const [{ records: _records, ...around }, kit, mix, history, children, entries] = await Promise.all([
-    benchOf(cx, frame),
+  const begun = testsOn(frame.item.kind).map(({ id }) => ({ id, method: id, startedAt: now, newest: null }));
+  const [{ records: _records, ...around }, given, again, kit, mix, history, children, entries] = await Promise.all([
+    benchShown(cx, frame),
+    givenTo(cx, frame, begun),
+    waitingOn(cx, itemId),
     kitOf(cx, frame.project.id, day),
     frame.revision ? mixHead(cx, frame.revision.mixId) : null,
     historyBefore(cx, frame),
     childrenOf(cx, [itemId]),
     entriesOf(cx, [itemId]),
   ]);
-  return { ...around, kit, mix, history, children, entries: entries.get(itemId) ?? [] };
+  return { ...around, given: Object.fromEntries(given), again, kit, mix, history, children, entries: entries.get(itemId) ?? [] };
 }
 
 /** A sample of fresh concrete, as the sheet of a pour shows it. */
 export async function sampleOf(cx: Cx, id: string, now: Date): Promise<Sample> {
-  const { item, line, children: _children, entries: _entries, mix, load, revision, ...around } = await sheetOf(cx, id, now);
+  const { item, line, children: _children, entries: _entries, again: _again, mix, load, revision, ...around } = await sheetOf(cx, id, now);
   const pour = line.find((i) => i.kind === 'pour');
   if (item.kind !== 'sample' || !pour || !mix || !load || !revision) throw notFound('sample', id);
   // Its first portion is when it began.

@@ -1,10 +1,21 @@
-import { entriesOf as inForceOf, situation, type Around, type Equipment, type Kept, type Reading, type Test } from '@keen-mortar/contract';
+import {
+  entriesOf as inForceOf,
+  situation,
+  type Around,
+  type Equipment,
+  type GivenTo,
+  type Kept,
+  type Reading,
+  type Test,
+} from '@keen-mortar/contract';
 import { CORE_VERSION, evaluate, guidance, judgeAll, methodById, type AnyMethod, type Evaluation, type Judged } from '@keen-mortar/core';
 import type { Cx } from '../db.js';
 import { entriesOf } from '../store/entries.js';
 import { kitAsOf } from '../store/kit.js';
+import { waitingOf } from '../store/pending.js';
 import { itemIdOfTest, testsOfItems, type KeptEvaluation, type TestRecord } from '../store/tests.js';
 import { frameOf, type Frame } from './around.js';
+import { givenTo } from './given.js';
 
 /** An item’s tests with all that they are worked out from. */
 export interface Bench extends Frame {
@@ -41,10 +52,19 @@ export function keptOf(m: AnyMethod, kept: KeptEvaluation, specifications: Frame
 /** As they are written: what a result works out when it is asked for is asked for. */
 const alike = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
 
+const NOTHING: GivenTo = { sources: {}, took: {}, from: [] };
+
+/** What a test stands on beside its readings. */
+export interface Beside {
+  readonly kit: Equipment | null;
+  readonly given?: GivenTo | undefined;
+  readonly again?: boolean;
+}
+
 export function testView(
   record: TestRecord,
   readings: readonly Reading[],
-  kit: Equipment | null,
+  { kit, given, again }: Beside,
   specifications: Frame['specifications'],
 ): Test {
   const m = methodById(record.method);
@@ -60,20 +80,37 @@ export function testView(
     retestOf: record.retestOf,
     readings,
     kit,
+    given: given ?? NOTHING,
+    again: again === true,
     kept: record.newest && m ? keptOf(m, record.newest, specifications) : null,
   };
 }
 
-export async function benchOf(cx: Cx, frame: Frame): Promise<Bench> {
+/** @param which are worked out here: what other tests give to these is looked up */
+export async function benchOf(cx: Cx, frame: Frame, which: (id: string) => boolean = () => true): Promise<Bench> {
   const records = await testsOfItems(cx, [frame.item.id]);
-  const [readings, kit] = await Promise.all([
+  const [readings, kit, given] = await Promise.all([
     entriesOf(
       cx,
       records.map((r) => r.id),
     ),
     Promise.all(records.map((r) => (r.equipmentId === null ? Promise.resolve(null) : kitAsOf(cx, r.equipmentId, r.calibrationId)))),
+    givenTo(
+      cx,
+      frame,
+      records.filter((r) => which(r.id)),
+    ),
   ]);
-  return { ...frame, records, tests: records.map((r, i) => testView(r, readings.get(r.id) ?? [], kit[i] ?? null, frame.specifications)) };
+  const tests = records.map((r, i) =>
+    testView(r, readings.get(r.id) ?? [], { kit: kit[i] ?? null, given: given.get(r.id) }, frame.specifications),
+  );
+  return { ...frame, records, tests };
+}
+
+/** For whoever looks at it: with what waits to be worked out again. */
+export async function benchShown(cx: Cx, frame: Frame): Promise<Bench> {
+  const [bench, waiting] = await Promise.all([benchOf(cx, frame), waitingOf(cx, frame.item.id)]);
+  return { ...bench, tests: bench.tests.map((t) => (waiting.has(t.id) ? { ...t, again: true } : t)) };
 }
 
 /** A test worked out on what is in force now. */
@@ -84,8 +121,8 @@ export interface WorkedOut {
   readonly core: string;
 }
 
-export function workOut(around: Omit<Around, 'history' | 'kit'>, test: Test): WorkedOut {
-  const now = situation({ ...around, kit: [] }, test, inForceOf(test.readings));
+export function workOut(around: Omit<Around, 'history' | 'kit' | 'given'>, test: Test): WorkedOut {
+  const now = situation({ ...around, kit: [], given: {} }, test, inForceOf(test.readings));
   if (!now) throw new Error(`no method ${test.method}`);
   const { working: _working, offers: _offers, ...how } = now.how;
   const evaluation = evaluate(now.method, now.inputs, now.how);
@@ -98,6 +135,7 @@ export function workOut(around: Omit<Around, 'history' | 'kit'>, test: Test): Wo
       inputs: now.inputs,
       how: { ...how, params: evaluation.params },
       specificationIds: around.specifications.map((s) => s.id),
+      ...(Object.keys(test.given.took).length === 0 ? {} : { took: test.given.took }),
       said: { results, validity, issues, missing, notes },
     },
     core: CORE_VERSION,
@@ -105,6 +143,6 @@ export function workOut(around: Omit<Around, 'history' | 'kit'>, test: Test): Wo
 }
 
 export async function testOf(cx: Cx, testId: string): Promise<Test> {
-  const bench = await benchOf(cx, await frameOf(cx, await itemIdOfTest(cx, testId)));
+  const bench = await benchShown(cx, await frameOf(cx, await itemIdOfTest(cx, testId)));
   return bench.tests.find((t) => t.id === testId)!;
 }

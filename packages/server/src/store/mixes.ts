@@ -33,6 +33,8 @@ interface IngredientRow {
   mass_text: string;
   mass_unit: UnitId;
   sg_text: string;
+  source_id: string | null;
+  sg_test_id: string | null;
 }
 
 /** What a form would be filled with beforehand. */
@@ -55,7 +57,7 @@ function theoretical(ingredients: readonly Ingredient[]): Amount | null {
 }
 
 const REVISION =
-  'r.id, r.mix_id, r.number, r.effective_from, r.largest_text, r.nominal_text, r.size_unit, r.air_text, r.correction_text, r.aggregate, g.name, g.role, g.mass_text, g.mass_unit, g.sg_text';
+  'r.id, r.mix_id, r.number, r.effective_from, r.largest_text, r.nominal_text, r.size_unit, r.air_text, r.correction_text, r.aggregate, g.name, g.role, g.mass_text, g.mass_unit, g.sg_text, g.source_id, g.sg_test_id';
 
 /** Revisions with their ingredients, in one statement. */
 async function revisionsWhere(cx: Cx, where: string, values: readonly unknown[]): Promise<Revision[]> {
@@ -71,6 +73,8 @@ async function revisionsWhere(cx: Cx, where: string, values: readonly unknown[])
       role: i.role,
       mass: { text: i.mass_text, unit: i.mass_unit },
       sg: i.sg_text,
+      ...(i.source_id === null ? {} : { sourceId: i.source_id }),
+      ...(i.sg_test_id === null ? {} : { sgTestId: i.sg_test_id }),
     }));
     const row = own[0]!;
     return {
@@ -155,7 +159,11 @@ export async function insertMix(cx: PoolConnection, body: z.infer<typeof newMix>
   );
 }
 
-export async function insertRevision(cx: PoolConnection, mixId: string, body: z.infer<typeof newRevision>): Promise<void> {
+export async function insertRevision(
+  cx: PoolConnection,
+  mixId: string,
+  body: Omit<z.infer<typeof newRevision>, 'ingredients'> & Pick<Revision, 'ingredients'>,
+): Promise<void> {
   await insert(cx, 'mix_revision', {
     id: body.id,
     mix_id: mixId,
@@ -179,6 +187,8 @@ export async function insertRevision(cx: PoolConnection, mixId: string, body: z.
       mass_text: i.mass.text,
       mass_unit: i.mass.unit,
       sg_text: i.sg,
+      source_id: i.sourceId ?? null,
+      sg_test_id: i.sgTestId ?? null,
     })),
   );
 }

@@ -9,6 +9,8 @@ export interface Basis {
   readonly inputs: AnyInputs;
   readonly how: Omit<How, 'working' | 'offers'>;
   readonly specificationIds: readonly string[];
+  /** Tests of which it took what its mix or source had then, by what they give. */
+  readonly took?: Readonly<Record<string, string>>;
 }
 
 /** With it what came of it: another core may work it out otherwise, and what was kept stays as it was kept. */
@@ -161,12 +163,17 @@ export async function setStoodOn(cx: PoolConnection, testId: string, usedIds: re
   await change(cx, 'INSERT IGNORE INTO stood_on (test_id, used_id) VALUES ?', [usedIds.map((used) => [testId, used])]);
 }
 
-/** Tests whose newest evaluation used something, with the items that they are of. */
-export const standingOn = async (cx: Cx, usedId: string): Promise<{ testId: string; itemId: string }[]> =>
+/** Tests whose newest evaluation used something, with the items that they are of: of some methods, or of all; so many at the most. */
+export const standingOn = async (
+  cx: Cx,
+  usedId: string,
+  methods: readonly string[] | null,
+  most: number,
+): Promise<{ testId: string; itemId: string }[]> =>
   (
     await select<{ test_id: string; item_id: string }>(
       cx,
-      'SELECT s.test_id, t.item_id FROM stood_on s JOIN test t ON t.id = s.test_id WHERE s.used_id = ?',
-      [usedId],
+      `SELECT s.test_id, t.item_id FROM stood_on s JOIN test t ON t.id = s.test_id WHERE s.used_id = ?${methods ? ' AND t.method IN (?)' : ''} LIMIT ?`,
+      [usedId, ...(methods ? [methods] : []), most],
     )
   ).map((row) => ({ testId: row.test_id, itemId: row.item_id }));

@@ -101,11 +101,15 @@ export const aciAcceptance = method({
 export const coreAcceptance = method({
   id: 'core-acceptance',
   on: ['specimen-set', 'element'],
+  suits: { 'specimens.shape': ['core'] },
   title: 'Acceptance of cores',
   names: ['cores', 'core acceptance', '85 percent', '75 percent'],
   follows: [ACI],
   about: 'Mean of three cores at least 0.85 f’c, and none below 0.75 f’c.',
-  fields: { specified: strength('f’c', 'Specified strength f’c'), cores: rows('Cores', { strength: strength('X', 'Strength') }) },
+  fields: {
+    specified: strength('f’c', 'Specified strength f’c'),
+    cores: rows('Cores', { strength: { ...strength('X', 'Strength'), takes: 'test.strength' } }, { made: {} }),
+  },
   results: RESULTS,
   variants: {
     aci318: { label: '0.85 and 0.75', source: ACI, params: { mean: '0.85', single: '0.75' } },

@@ -3,15 +3,26 @@ import type { System } from '../../units/units.js';
 import { method, qty, rows, type Citation, type Increments } from '../definition.js';
 import { extent } from '../fit.js';
 import { column } from '../rows.js';
+import { AGE } from '../ages/ages.js';
 import { stressUnit } from './fields.js';
 import { each } from '../../examples/write.js';
 
 const C39: Citation = { designation: 'ASTM C39/C39M', edition: '2024', part: 'precision' };
 const ACI214: Citation = { designation: 'ACI 214R', edition: '2011', part: 'standards of control' };
 
-const strength = rows('Companions', {
-  strength: qty('stress', 'f', 'Strength', { si: 'MPa', us: 'psi' }, { possible: { unit: 'MPa', above: '0', most: '300' } }),
-});
+const strength = rows(
+  'Companions',
+  {
+    strength: qty(
+      'stress',
+      'f',
+      'Strength',
+      { si: 'MPa', us: 'psi' },
+      { takes: 'test.strength', possible: { unit: 'MPa', above: '0', most: '300' } },
+    ),
+  },
+  { made: { same: { of: 'age', as: 'specimen.age' } } },
+);
 
 type RangeParams = { most: Readonly<Record<string, string>>; increments: Increments };
 
@@ -20,12 +31,13 @@ const INCREMENTS: Increments = { MPa: '0.1', psi: '10', '%': '0.1' };
 export const companions = method({
   id: 'companions',
   on: ['specimen-set'],
+  suits: { 'specimens.shape': ['cylinder', 'core'] },
   title: 'Range of companions',
   names: ['companions', 'range', 'pair', 'within-test range'],
   follows: [C39],
   about:
     'Companions of one sample further apart than the method allows are flagged: one is dropped only with a noted cause, never by arithmetic alone.',
-  fields: { companions: strength },
+  fields: { age: AGE, companions: strength },
   results: {
     mean: { label: 'Strength test', symbol: 'X', units: { si: 'MPa', us: 'psi' }, main: true },
     range: { label: 'Range, of the mean', symbol: 'R', units: { si: '%', us: '%' } },

@@ -8,6 +8,15 @@ const C128: Citation = { designation: 'ASTM C128', edition: '2022', part: 'soaki
 
 const HOUR = 3_600_000;
 
+/** Which of the specimens of a set belong together. */
+export const AGE = qty(
+  'time',
+  't',
+  'Age of those that are broken together',
+  { si: 'd', us: 'd' },
+  { optional: true, hint: 'all of the set where it is left empty', possible: { unit: 'd', above: '0', most: '36500' } },
+);
+
 type AgeParams = { tolerances: readonly { days: string; hours: string }[] };
 
 /** ISO text in UTC to the second: `2026-04-20T10:56:00Z`. */

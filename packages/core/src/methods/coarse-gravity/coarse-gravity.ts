@@ -92,6 +92,8 @@ const mass = {
 export const coarseGravity = method({
   id: 'coarse-gravity',
   on: ['field-sample', 'portion'],
+  suits: { 'source.kind': ['coarse'] },
+  gives: { ssd: { as: 'source.gravity', to: 'subject' }, absorption: { as: 'source.absorption', to: 'subject' } },
   title: 'Coarse aggregate: specific gravity and absorption',
   names: ['coarse specific gravity', 'SG', 'absorption', 'relative density', 'basket'],
   follows: [C127, T85, { designation: 'EN 1097-6', edition: '2022' }, { designation: 'IS 2386-3', edition: '1963' }],

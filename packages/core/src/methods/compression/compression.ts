@@ -3,6 +3,7 @@ import { crossCheckSpecimen } from '../../judgement/cross-checks.js';
 import { brief, exact, ratio, type Exact } from '../../numbers/exact.js';
 import type { System, UnitId } from '../../units/units.js';
 import type { Calc } from '../calc.js';
+import { AGE } from '../ages/ages.js';
 import { column } from '../rows.js';
 import { method, qty, rows, type Citation, type Increments } from '../definition.js';
 import { each } from '../../examples/write.js';
@@ -53,6 +54,8 @@ const FACTORS: CylinderParams['factors'] = [
 export const cylinder = method({
   id: 'cylinder',
   on: ['specimen'],
+  suits: { 'specimens.shape': ['cylinder', 'core'] },
+  gives: { strength: { as: 'test.strength', to: 'item' } },
   title: 'Compressive strength of a cylinder or core',
   names: ['break', 'compression', 'cylinder', 'core', 'compressive strength', 'fc'],
   follows: [C39, { designation: 'ASTM C42/C42M', edition: '2020' }],
@@ -85,7 +88,7 @@ export const cylinder = method({
       'D_f',
       'Fresh density of its sample',
       { si: 'kg/m3', us: 'lb/ft3' },
-      { optional: true, minor: true, possible: { unit: 'kg/m3', above: '0', most: '6000' } },
+      { takes: 'test.density', optional: true, minor: true, possible: { unit: 'kg/m3', above: '0', most: '6000' } },
     ),
   },
   results: {
@@ -206,6 +209,8 @@ function lengthFactor<V>(c: Calc<V>, ratio: V, table: CylinderParams['factors'])
 export const cube = method({
   id: 'cube',
   on: ['specimen'],
+  suits: { 'specimens.shape': ['cube'] },
+  gives: { strength: { as: 'test.cube-strength', to: 'item' } },
   title: 'Compressive strength of a cube',
   names: ['cube', 'cube strength', 'compression', 'break'],
   follows: [EN3, IS516],
@@ -241,14 +246,26 @@ export const cube = method({
 export const cubeSet = method({
   id: 'cube-set',
   on: ['specimen-set'],
+  suits: { 'specimens.shape': ['cube'] },
   title: 'Set of three cubes',
   names: ['cube set', 'mean of cubes', 'set of three'],
   follows: [IS516],
   about: 'Mean of three cubes; one further than 15 % from it voids the set.',
   fields: {
-    cubes: rows('Cubes', {
-      strength: qty('stress', 'f', 'Strength', { si: 'MPa', us: 'psi' }, { possible: { unit: 'MPa', above: '0', most: '300' } }),
-    }),
+    age: AGE,
+    cubes: rows(
+      'Cubes',
+      {
+        strength: qty(
+          'stress',
+          'f',
+          'Strength',
+          { si: 'MPa', us: 'psi' },
+          { takes: 'test.cube-strength', possible: { unit: 'MPa', above: '0', most: '300' } },
+        ),
+      },
+      { made: { same: { of: 'age', as: 'specimen.age' } } },
+    ),
   },
   results: {
     mean: { label: 'Mean of the three', symbol: 'f', units: { si: 'MPa', us: 'MPa' }, whenVoid: true },

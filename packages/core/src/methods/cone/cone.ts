@@ -57,6 +57,7 @@ export function nextCone(before: Fold, trial: Trial, p: ConeParams): Fold {
 export const cone = method({
   id: 'cone',
   on: ['field-sample', 'portion'],
+  suits: { 'source.kind': ['fine'] },
   title: 'Cone test adviser',
   names: ['cone', 'cone test', 'SSD', 'saturated surface-dry', 'fine aggregate'],
   follows: [C128, T84],

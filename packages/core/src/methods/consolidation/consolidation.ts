@@ -43,6 +43,7 @@ export const consolidation = method({
       'Slump',
       { si: 'mm', us: 'in' },
       {
+        takes: 'test.slump',
         possible: { unit: 'mm', least: '0', most: '305' },
         plausible: { unit: 'mm', least: '5', most: '260', zero: true },
         typical: { text: '100', unit: 'mm' },

@@ -13,6 +13,7 @@ export const FILLING_STEPS = [
 export const density = method({
   id: 'density',
   on: ['sample', 'trial-batch'],
+  gives: { density: { as: 'test.density', to: 'item' } },
   title: 'Density',
   names: ['density', 'unit weight', 'fresh density', 'plastic density'],
   follows: [C138, T121, EN6],

@@ -28,11 +28,15 @@ export const gravimetricAir = method({
       'T',
       'Theoretical density, air-free',
       { si: 'kg/m3', us: 'lb/ft3' },
-      {
-        possible: { unit: 'kg/m3', above: '0', most: '6000' },
-      },
+      { takes: 'mix.theoretical', possible: { unit: 'kg/m3', above: '0', most: '6000' } },
     ),
-    density: qty('density', 'D', 'Density', { si: 'kg/m3', us: 'lb/ft3' }, { possible: { unit: 'kg/m3', above: '0', most: '6000' } }),
+    density: qty(
+      'density',
+      'D',
+      'Density',
+      { si: 'kg/m3', us: 'lb/ft3' },
+      { takes: 'test.density', possible: { unit: 'kg/m3', above: '0', most: '6000' } },
+    ),
     made: qty('volume', 'Yf', 'Volume made', { si: 'm3', us: 'ft3' }, { possible: { unit: 'm3', above: '0', most: '50' } }),
     absolute: qty(
       'volume',

@@ -14,6 +14,7 @@ const fields = {
       'Specific gravity (aggregate: SSD)',
       { si: '1', us: '1' },
       {
+        takes: 'source.gravity',
         possible: { unit: '1', above: '0', most: '10' },
         plausible: { unit: '1', least: '0.8', most: '5' },
       },

@@ -30,6 +30,8 @@ type R<V> = Run<typeof fields, GravityParams, V>;
 export const fineGravity = method({
   id: 'fine-gravity',
   on: ['field-sample', 'portion'],
+  suits: { 'source.kind': ['fine'] },
+  gives: { ssd: { as: 'source.gravity', to: 'subject' }, absorption: { as: 'source.absorption', to: 'subject' } },
   title: 'Fine aggregate: specific gravity and absorption',
   names: ['fine specific gravity', 'SG', 'absorption', 'pycnometer', 'flask', 'cone test'],
   follows: [C128, T84],

@@ -55,6 +55,7 @@ const PARAMS = { increments: { MPa: '0.05', psi: '5' } as Increments, outsideMos
 export const flexure = method({
   id: 'flexure',
   on: ['specimen'],
+  suits: { 'specimens.shape': ['beam'] },
   title: 'Flexural strength of a beam',
   names: ['flexure', 'modulus of rupture', 'beam', 'third-point', 'centre-point'],
   follows: [C78, C293],

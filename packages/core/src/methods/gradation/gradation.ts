@@ -32,7 +32,13 @@ type GradationParams = {
 };
 
 const fields = {
-  dry: qty('mass', 'M', 'Original dry mass', { si: 'g', us: 'g' }, { ...mass, possible: { unit: 'g', above: '0', most: '500000' } }),
+  dry: qty(
+    'mass',
+    'M',
+    'Original dry mass',
+    { si: 'g', us: 'g' },
+    { takes: 'test.before-wash', possible: { unit: 'g', above: '0', most: '500000' } },
+  ),
   frame: pick(
     'Sieves are',
     { d8: '200 mm (8 in)', d12: '300 mm (12 in)', other: 'Others: key their area' },
@@ -45,7 +51,7 @@ const fields = {
     { si: 'm2', us: 'm2' },
     { optional: true, minor: true, possible: { unit: 'm2', above: '0', most: '2' }, plausible: { unit: 'm2', least: '0.01', most: '0.5' } },
   ),
-  washed: qty('mass', 'Mw', 'Dry mass after washing', { si: 'g', us: 'g' }, { ...mass, optional: true }),
+  washed: qty('mass', 'Mw', 'Dry mass after washing', { si: 'g', us: 'g' }, { ...mass, takes: 'test.after-wash', optional: true }),
   sieves: rows('Sieves, coarsest first', {
     opening: qty('length', 'o', 'Sieve', { si: 'mm', us: 'mm' }, { sieve: true, possible: { unit: 'mm', least: '0', most: '300' } }),
     retained: qty('mass', 'm', 'Retained', { si: 'g', us: 'g' }, mass),

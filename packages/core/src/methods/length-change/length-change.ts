@@ -15,6 +15,7 @@ export const gaugeLength = qty(
   'Gauge length, between the studs’ inner ends',
   { si: 'mm', us: 'in' },
   {
+    takes: 'prisms.gauge',
     usual: { si: '250', us: '10' },
     possible: { unit: 'mm', above: '0', most: '1000' },
     plausible: { unit: 'mm', least: '240', most: '260' },

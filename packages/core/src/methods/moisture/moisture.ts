@@ -25,6 +25,7 @@ export const moisture = method({
       'Absorption',
       { si: '%', us: '%' },
       {
+        takes: 'source.absorption',
         optional: true,
         possible: { unit: '%', least: '0', most: '50' },
         plausible: { unit: '%', least: '0.1', most: '8', zero: true },

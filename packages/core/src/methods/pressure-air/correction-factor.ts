@@ -6,7 +6,8 @@ const batchMass = { possible: { unit: 'kg', above: '0', most: '60000' } } as con
 
 export const correctionFactor = method({
   id: 'aggregate-correction',
-  on: ['source', 'portion'],
+  on: ['trial-batch'],
+  gives: { correction: { as: 'mix.correction', to: 'subject' } },
   title: 'Aggregate correction factor',
   names: ['correction factor', 'aggregate correction', 'G'],
   follows: [C231],

@@ -124,7 +124,8 @@ export const pressureAir = method({
     { text: 'Rinse the underside of the cover at once.' },
   ],
   kit: 'air-meter',
-  work: { on: 'fresh', order: 4, aggregate: 'normal' },
+  work: { on: 'fresh', order: 4 },
+  suits: { 'mix.aggregate': ['normal'] },
   windows: [startWithin5(C231, 'Air test started')],
   advice: [
     {

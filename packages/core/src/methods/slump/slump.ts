@@ -199,6 +199,8 @@ export const slump = method({
     { text: 'Gloves, eyes covered. Fresh paste burns skin: rinse at once, never kneel in it.', caution: true },
   ],
   work: { on: 'fresh', order: 2 },
+  way: { of: 'consistency', usual: true },
+  gives: { slump: { as: 'test.slump', to: 'item' } },
   windows: [startWithin5(C143, 'Slump test started')],
   advice: [
     {

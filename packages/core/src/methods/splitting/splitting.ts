@@ -33,6 +33,7 @@ type SplittingParams = { increments: Increments; diameters: number; lengths: num
 export const splitting = method({
   id: 'splitting',
   on: ['specimen'],
+  suits: { 'specimens.shape': ['cylinder', 'core'] },
   title: 'Splitting tensile strength',
   names: ['splitting', 'split tensile', 'tensile', 'indirect tension'],
   follows: [C496, { designation: 'EN 12390-6', edition: '2023' }, { designation: 'IS 516-1', edition: '2021' }],

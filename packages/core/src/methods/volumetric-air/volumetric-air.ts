@@ -82,7 +82,8 @@ export const volumetricAir = method({
     { text: 'Isopropyl alcohol burns: no flame, no smoking, air the room.', caution: true },
     { text: 'A full meter is heavy and slippery: two hands, gloves, eyes covered.', caution: true },
   ],
-  work: { on: 'fresh', order: 4, aggregate: 'porous' },
+  work: { on: 'fresh', order: 4 },
+  suits: { 'mix.aggregate': ['porous'] },
   windows: [startWithin5(C173, 'Air test started')],
   example: { previous: '6.25 %', final: '6.0 %', alcohol: '1.2 L', correction: '0.25 %', cups: '1' },
   run(r) {

@@ -21,6 +21,7 @@ const mass = {
 export const wash = method({
   id: 'wash',
   on: ['field-sample', 'portion'],
+  gives: { before: { as: 'test.before-wash', to: 'item' }, after: { as: 'test.after-wash', to: 'item' } },
   title: 'Material finer than 75 µm, by washing',
   names: ['wash', 'minus 200', 'No. 200', 'finer than 75 µm', 'fines', 'silt'],
   follows: [C117, T11],

@@ -140,6 +140,7 @@ export const sample: Sample = {
     { id: 'e2', kind: 'portion', at: later(300), part: 'middle' },
     { id: 'e3', kind: 'finished', at: later(360), part: null },
   ],
+  given: {},
   tests: [],
   history: {},
 };
@@ -171,6 +172,8 @@ export function keptTest(method: string, values: Record<string, [string, UnitId 
     retestOf: null,
     readings,
     kit: null,
+    given: { sources: {}, took: {}, from: [] },
+    again: false,
     kept: null,
     ...more,
   };

@@ -1,4 +1,5 @@
 import {
+  askedOf,
   fillingOf,
   entriesOf,
   inForce,
@@ -13,6 +14,7 @@ import {
 import {
   evaluate,
   FRESH_TESTS,
+  testsFor,
   judgeAll,
   judgeTurn,
   methodById,
@@ -189,13 +191,13 @@ export function blankDraft(sample: Sample, m: AnyMethod, ids: () => string, now:
 const BLANK_ID = '00000000-0000-4000-8000-000000000000';
 
 function rowsOf(sample: Sample, drafts: Readonly<Record<string, Draft>>, commands: readonly Command[]): Row[] {
+  const asked = testsFor('sample', askedOf(sample));
   return FRESH_TESTS.flatMap((id) => {
     const m = methodById(id);
     if (!m) return [];
     const tests = sample.tests.filter((t) => t.method === id);
-    // What the mix’s aggregate does not allow is not offered; what was made all the same stays.
-    const fits = m.work?.aggregate === undefined || m.work.aggregate === sample.revision.aggregate;
-    if (!fits && tests.length === 0) return [];
+    // What the mix and its specifications do not ask for is not offered; what was made all the same stays.
+    if (!asked.includes(m) && tests.length === 0) return [];
     const fresh = Object.values(drafts).filter((d) => d.method === id && d.sampleId === sample.id && !tests.some((t) => t.id === d.testId));
     const waiting = (testId: string): boolean => commands.some((c) => c.testId === testId);
     const rows = [

@@ -1,0 +1,98 @@
+import type { Given, UnitId } from '@keen-mortar/core';
+import type { PoolConnection } from 'mysql2/promise';
+import { change, insertAll, select, type Cx } from '../db.js';
+
+/** What a test that stands gives to others. */
+export interface Gift {
+  readonly itemId: string;
+  readonly source: Given;
+  readonly testId: string;
+  /** Whose later tests may take it; null where only those of the item do. */
+  readonly subjectId: string | null;
+  readonly method: string;
+  readonly at: Date;
+  readonly text: string;
+  readonly unit: UnitId;
+}
+
+/** With the code of the item that it was found on. */
+export interface FoundGift extends Gift {
+  readonly code: string;
+}
+
+interface GiftRow {
+  item_id: string;
+  source: Given;
+  test_id: string;
+  subject_id: string | null;
+  method: string;
+  at: Date;
+  value_text: string;
+  unit: UnitId;
+  code: string;
+}
+
+const SELECT =
+  'SELECT g.item_id, g.source, g.test_id, g.subject_id, g.method, g.at, g.value_text, g.unit, i.code FROM gift g JOIN item i ON i.id = g.item_id WHERE NOT i.voided AND';
+
+/** What one method gives of an item is made again. */
+export async function setGifts(cx: PoolConnection, itemId: string, method: string, gifts: readonly Gift[]): Promise<void> {
+  await change(cx, 'DELETE FROM gift WHERE item_id = ? AND method = ?', [itemId, method]);
+  await insertAll(
+    cx,
+    'gift',
+    gifts.map((g) => ({
+      item_id: g.itemId,
+      source: g.source,
+      test_id: g.testId,
+      subject_id: g.subjectId,
+      method: g.method,
+      at: g.at,
+      value_text: g.text,
+      unit: g.unit,
+    })),
+  );
+}
+
+/** Which gifts are asked for. */
+export type Sought =
+  | { readonly itemIds: readonly string[] }
+  | { readonly testIds: readonly string[] }
+  | { readonly subjectId: string; readonly source: Given; readonly before: Date };
+
+function part(sought: Sought): { sql: string; values: readonly unknown[] } {
+  if ('itemIds' in sought) return { sql: `${SELECT} g.item_id IN (?)`, values: [sought.itemIds] };
+  if ('testIds' in sought) return { sql: `${SELECT} g.test_id IN (?)`, values: [sought.testIds] };
+  return {
+    sql: `(${SELECT} g.subject_id = ? AND g.source = ? AND g.at <= ? ORDER BY g.at DESC LIMIT 1)`,
+    values: [sought.subjectId, sought.source, sought.before],
+  };
+}
+
+/** All that is asked for in one statement, the newest first: of items and tests everything, of a mix or source the newest before a moment. */
+export async function giftsWhere(cx: Cx, sought: readonly Sought[]): Promise<FoundGift[]> {
+  const parts = sought.filter((s) => !('itemIds' in s && s.itemIds.length === 0) && !('testIds' in s && s.testIds.length === 0)).map(part);
+  if (parts.length === 0) return [];
+  const rows = await select<GiftRow>(
+    cx,
+    parts.map((p) => p.sql).join(' UNION '),
+    parts.flatMap((p) => p.values),
+  );
+  return rows
+    .map((row) => ({
+      itemId: row.item_id,
+      source: row.source,
+      testId: row.test_id,
+      subjectId: row.subject_id,
+      method: row.method,
+      at: row.at,
+      text: row.value_text,
+      unit: row.unit,
+      code: row.code,
+    }))
+    .sort((a, b) => b.at.getTime() - a.at.getTime());
+}
+
+/** Tests of an item that give something to others. */
+export const giversOf = async (cx: Cx, itemId: string): Promise<string[]> =>
+  (await select<{ test_id: string }>(cx, 'SELECT DISTINCT test_id FROM gift WHERE item_id = ?', [itemId])).map((row) => row.test_id);

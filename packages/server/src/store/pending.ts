@@ -1,0 +1,79 @@
+import type { PoolConnection } from 'mysql2/promise';
+import { change, select, selectOne, type Cx } from '../db.js';
+
+/** Why tests are worked out again, and for whom. */
+export interface Waiting {
+  readonly usedId: string;
+  readonly cause: string;
+  readonly causeId: string;
+  readonly personId: string;
+}
+
+/** All tests that stood on something wait to be worked out again; what waits already waits once. */
+export async function postpone(cx: PoolConnection, w: Waiting, methods: readonly string[] | null): Promise<void> {
+  const where = `s.used_id = ?${methods ? ' AND t.method IN (?)' : ''}`;
+  const values = [w.usedId, ...(methods ? [methods] : [])];
+  const from = `FROM stood_on s JOIN test t ON t.id = s.test_id WHERE ${where}`;
+  const many = await selectOne<{ n: number }>(cx, `SELECT COUNT(*) AS n ${from}`, values);
+  await change(
+    cx,
+    `INSERT INTO pending (test_id, item_id, used_id, cause, cause_id, person_id, batch)
+     SELECT s.test_id, t.item_id, s.used_id, ?, ?, ?, ? ${from}
+     ON DUPLICATE KEY UPDATE used_id = VALUES(used_id), cause = VALUES(cause), cause_id = VALUES(cause_id), person_id = VALUES(person_id), batch = VALUES(batch)`,
+    [w.cause, w.causeId, w.personId, Number(many!.n), ...values],
+  );
+}
+
+export interface Postponed extends Waiting {
+  readonly itemId: string;
+  readonly testIds: readonly string[];
+}
+
+interface PendingRow {
+  test_id: string;
+  item_id: string;
+  used_id: string;
+  cause: string;
+  cause_id: string;
+  person_id: string;
+}
+
+/** What waits of the next item that no other server is at, locked; null where nothing does. */
+export async function nextPostponed(cx: PoolConnection): Promise<Postponed | null> {
+  const first = await selectOne<{ item_id: string }>(cx, 'SELECT item_id FROM pending LIMIT 1 FOR UPDATE SKIP LOCKED');
+  if (!first) return null;
+  const rows = await select<PendingRow>(
+    cx,
+    'SELECT test_id, item_id, used_id, cause, cause_id, person_id FROM pending WHERE item_id = ? FOR UPDATE',
+    [first.item_id],
+  );
+  const one = rows[0]!;
+  return {
+    itemId: one.item_id,
+    usedId: one.used_id,
+    cause: one.cause,
+    causeId: one.cause_id,
+    personId: one.person_id,
+    testIds: rows.map((row) => row.test_id),
+  };
+}
+
+export const done = (cx: PoolConnection, testIds: readonly string[]): Promise<unknown> =>
+  change(cx, 'DELETE FROM pending WHERE test_id IN (?)', [testIds]);
+
+/** Of some tests those that wait. */
+export async function waitingOf(cx: Cx, itemId: string): Promise<ReadonlySet<string>> {
+  return new Set(
+    (await select<{ test_id: string }>(cx, 'SELECT test_id FROM pending WHERE item_id = ?', [itemId])).map((row) => row.test_id),
+  );
+}
+
+/** How many of those wait that stood on an item or on a test of it, and of how many; null where none does. */
+export async function waitingOn(cx: Cx, itemId: string): Promise<{ left: number; of: number } | null> {
+  const row = await selectOne<{ n: number; batch: number | null }>(
+    cx,
+    'SELECT COUNT(*) AS n, MAX(batch) AS batch FROM pending WHERE used_id = ? OR used_id IN (SELECT id FROM test WHERE item_id = ?)',
+    [itemId, itemId],
+  );
+  return row && Number(row.n) > 0 ? { left: Number(row.n), of: Number(row.batch) } : null;
+}

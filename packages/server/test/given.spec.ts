@@ -1,0 +1,177 @@
+import type { Problem, Revision, Sheet, Test } from '@keen-mortar/contract';
+import { Postponed } from '../src/postponed.js';
+import { Bench, at, by, reading, reported } from './bench.js';
+import { Harness, id } from './harness.js';
+
+const kept = (value: string, unit: string) => ({ text: value, unit });
+
+describe('what tests give to each other on record', () => {
+  let h: Harness;
+  let b: Bench;
+  beforeAll(async () => {
+    h = await Harness.withDemo();
+    b = new Bench(h);
+  });
+  afterAll(() => h.stop());
+
+  const testOf = async (testId: string) => (await h.get<Test>(`/tests/${testId}`)).body;
+  const correct = (test: Test, field: string, text: string, unit: string) =>
+    b.keep(test.id, [
+      reading(field, text, unit, { supersedes: test.readings.findLast((r) => r.field === field)!.id, reason: 'read wrong' }),
+    ]);
+  const source = (kind: string) => b.item('source', null, { pit: 'Brackdown', kind }, { name: `${kind} ${id()}` });
+  const fieldSample = async (kind = 'fine', of?: string) =>
+    (await b.item('field-sample', of ?? (await source(kind)).item.id, { takenAt: at(0), from: 'stockpile' })).item.id;
+  const keptOn = async (itemId: string, method: string, readings: object[], more: object = {}) => {
+    const testId = await b.start(itemId, method, more);
+    const answer = await b.keep<{ test: Test } & Problem>(testId, readings);
+    if (answer.status !== 201) throw new Error(JSON.stringify(answer.body));
+    return answer.body.test;
+  };
+
+  it('a wash gives its masses to the gradation of the same sample, and moves it when it is corrected', async () => {
+    const item = await fieldSample();
+    const sieve = (row: string, opening: string, mass: string) => [
+      reading(`sieves.${row}.opening`, opening, 'mm'),
+      reading(`sieves.${row}.retained`, mass, 'g'),
+    ];
+    const wash = await keptOn(item, 'wash', [reading('before', '500.0', 'g'), reading('after', '490.0', 'g')]);
+    const rows = [...sieve('0000', '4.75', '20.0'), ...sieve('0001', '0.075', '468.0'), reading('pan', '2.0', 'g')];
+    const sheet = (await h.get<Sheet>(`/items/${item}`)).body;
+    expect(sheet.given['gradation']?.sources as unknown).toEqual({
+      'test.before-wash': kept('500.0', 'g'),
+      'test.after-wash': kept('490.0', 'g'),
+    });
+    const gradation = await keptOn(item, 'gradation', rows);
+    expect([gradation.kept?.inputs['dry'], gradation.given.from.map((f) => f.testId)]).toEqual([kept('500.0', 'g'), [wash.id, wash.id]]);
+    await correct(wash, 'before', '510.0', 'g');
+    const moved = await testOf(gradation.id);
+    expect([moved.kept?.inputs['dry'], moved.kept?.cause, moved.kept?.turn]).toEqual([kept('510.0', 'g'), 'test', 1]);
+    // What is keyed counts before what is given, and a wash moves it no more.
+    await b.keep(gradation.id, [reading('dry', '505.0', 'g')]);
+    await correct(await testOf(wash.id), 'before', '511.0', 'g');
+    expect((await testOf(gradation.id)).kept?.inputs['dry']).toEqual(jasmine.objectContaining(kept('505.0', 'g')));
+  });
+
+  it('specimens give their strengths to the test of their set, of one age; one that is taken back does not count', async () => {
+    const sample = await b.sample(await b.load(91));
+    const set = await b.item('specimen-set', sample, { madeAt: at(0), shape: 'cylinder', width: kept('100', 'mm') });
+    const broken = async (age: string, load: string) => {
+      const { item } = await b.item('specimen', set.item.id, { age: kept(age, 'd') });
+      const readings = [
+        reading('d1', '100', 'mm'),
+        reading('d2', '100', 'mm'),
+        reading('length', '200', 'mm'),
+        reading('load', load, 'kN'),
+      ];
+      return { item, test: await keptOn(item.id, 'cylinder', readings) };
+    };
+    await broken('7', '180');
+    const [one, two, three] = [await broken('28', '300'), await broken('28', '310'), await broken('28', '305')];
+    const test = await keptOn(set.item.id, 'companions', [reading('age', '28', 'd')]);
+    expect([reported(test, 'mean'), test.given.from.length]).toEqual(['38.8', 4]);
+    await correct(two.test, 'load', '320', 'kN');
+    expect(reported(await testOf(test.id), 'mean')).toBe('39.2');
+    await h.post(`/items/${three.item.id}/voiding`, { id: id(), by, voided: true, reason: 'another set', at: at(0) });
+    const without = await testOf(test.id);
+    expect([reported(without, 'mean'), without.kept?.cause]).toEqual(['39.4', 'facts']);
+    // One that is found to be of another age is left out as well.
+    const facts = (await h.get<Sheet>(`/items/${one.item.id}`)).body.entries;
+    const age = { supersedes: facts.find((e) => e.field === 'age')!.id, reason: 'label read wrong' };
+    await h.post(`/items/${one.item.id}/entries`, { id: id(), by, readings: [reading('age', '56', 'd', age)] });
+    expect((await testOf(test.id)).kept?.evaluation.missing).toEqual(['companions.1.strength']);
+  });
+
+  it('what a source had is taken as of the day: a later test moves nothing, a correction of what was taken does', async () => {
+    const sand = (await source('fine')).item.id;
+    const flask = (dry: string) => [
+      reading('ssd', '500.0', 'g'),
+      reading('flaskWater', '661.8', 'g'),
+      reading('flaskSample', '973.0', 'g'),
+      reading('dry', dry, 'g'),
+    ];
+    const first = await keptOn(await fieldSample('fine', sand), 'fine-gravity', flask('494.0'), { startedAt: at(100) });
+    const moist = (item: string) =>
+      keptOn(item, 'moisture', [reading('wet', '1050', 'g'), reading('dry', '1000', 'g')], { startedAt: at(300) });
+    const moisture = await moist(await fieldSample('fine', sand));
+    expect(moisture.kept?.inputs['absorption']).toEqual(kept('1.2', '%'));
+    const later = await keptOn(await fieldSample('fine', sand), 'fine-gravity', flask('490.0'), { startedAt: at(200) });
+    expect(reported(later, 'absorption')).toBe('2.0');
+    await correct(moisture, 'wet', '1051', 'g');
+    const again = await testOf(moisture.id);
+    expect([again.kept?.turn, again.kept?.inputs['absorption']] as unknown[]).toEqual([1, kept('1.2', '%')]);
+    await correct(first, 'dry', '492.0', 'g');
+    expect((await testOf(moisture.id)).kept?.inputs['absorption']).toEqual(kept('1.6', '%'));
+    // Taken back, it gives no more: what was there before the test was started does.
+    await h.post(`/items/${(await h.get<Sheet>(`/items/${await itemOf(first.id)}`)).body.item.id}/voiding`, {
+      id: id(),
+      by,
+      voided: true,
+      reason: 'another sand',
+      at: at(0),
+    });
+    expect((await testOf(moisture.id)).kept?.inputs['absorption']).toEqual(kept('2.0', '%'));
+  });
+
+  const itemOf = async (testId: string): Promise<string> => {
+    const [rows] = await h.pool.query('SELECT item_id FROM test WHERE id = ?', [testId]);
+    return (rows as { item_id: string }[])[0]!.item_id;
+  };
+
+  it('an ingredient takes its gravity from its source, and says from which test; where nobody found one it is keyed', async () => {
+    const stone = (await source('coarse')).item.id;
+    const projectId = await b.project();
+    const mixId = id();
+    await h.post('/mixes', { id: mixId, by, projectId, code: `M-${mixId.slice(0, 4)}`, name: 'Trial', specificationIds: [] });
+    const revise = (number: number) =>
+      h.post<{ revisions: Revision[] } & Problem>(`/mixes/${mixId}/revisions`, {
+        id: id(),
+        by,
+        number,
+        effectiveFrom: at(0),
+        largest: kept('25', 'mm'),
+        nominal: kept('19', 'mm'),
+        air: '6.0',
+        ingredients: [
+          { name: 'Cement', role: 'cement', mass: kept('340', 'kg'), sg: '3.15' },
+          { name: 'Stone', role: 'coarse', mass: kept('1010', 'kg'), sourceId: stone },
+        ],
+      });
+    expect((await revise(1)).body.errors?.[0]).toEqual(jasmine.objectContaining({ code: 'no-gravity', path: 'ingredients.1.sg' }));
+    const readings = [reading('dry', '3000', 'g'), reading('ssd', '3027', 'g'), reading('inWater', '1897', 'g')];
+    const test = await keptOn(await fieldSample('coarse', stone), 'coarse-gravity', readings);
+    const revision = (await revise(1)).body.revisions.at(-1)!;
+    expect(revision.ingredients[1]).toEqual(jasmine.objectContaining({ sg: reported(test, 'ssd'), sgTestId: test.id }));
+    expect(revision.theoretical).not.toBeNull();
+  });
+
+  it('where more than a hundred stood on it they wait, are shown so, and are made again after a restart', async () => {
+    const sand = (await source('fine')).item.id;
+    const flask = [
+      reading('ssd', '500.0', 'g'),
+      reading('flaskWater', '661.8', 'g'),
+      reading('flaskSample', '973.0', 'g'),
+      reading('dry', '494.0', 'g'),
+    ];
+    const giver = await keptOn(await fieldSample('fine', sand), 'fine-gravity', flask, { startedAt: at(100) });
+    const item = await fieldSample('fine', sand);
+    const takers: Test[] = [];
+    for (let i = 0; i < 101; i++)
+      takers.push(await keptOn(item, 'moisture', [reading('wet', '1050', 'g'), reading('dry', '1000', 'g')], { startedAt: at(300 + i) }));
+    const giverItem = await itemOf(giver.id);
+    const again = async () => (await h.get<Sheet>(`/items/${giverItem}`)).body.again;
+    expect((await correct(giver, 'dry', '492.0', 'g')).status).toBe(201);
+    expect(await again()).toEqual({ left: 101, of: 101 });
+    const waiting = await testOf(takers[0]!.id);
+    expect([waiting.again, waiting.kept?.inputs['absorption']]).toEqual([true, kept('1.2', '%')]);
+    // Whichever server comes to it: one of another start, two at once.
+    await Promise.all([new Postponed(h.pool).work(), new Postponed(h.pool).work()]);
+    await new Postponed(h.pool).work();
+    expect(await again()).toBeNull();
+    const all = await Promise.all(takers.map((t) => testOf(t.id)));
+    expect(
+      all.filter((t) => t.again || t.kept?.turn !== 1 || (t.kept.inputs['absorption'] as { text: string }).text !== '1.6').length,
+    ).toBe(0);
+    expect(all[0]!.kept?.cause).toBe('test');
+  }, 60_000);
+});
