@@ -1,5 +1,6 @@
 import {
   COMPARISON_IDS,
+  isNote,
   isUnit,
   KIT_KINDS,
   KIT_VALUES,
@@ -200,17 +201,25 @@ export const newTest = z.strictObject({
 
 const LONGEST_FIGURE = 40;
 
+/** Longest text of a reading in words, and of a note. */
+const LONGEST_WORDS = 200;
+export const LONGEST_TEXT = 1000;
+
 export const keptReading = z
   .strictObject({
     id,
     /** Path of what was read: `full`, a row’s by the row’s id: `sieves.k3f.retained`. */
     field: z.string().max(120),
     /** Null strikes out what is there: a row, or a value that should not be. */
-    text: z.string().trim().min(1).max(200).nullable(),
+    text: z.string().trim().min(1).max(LONGEST_TEXT).nullable(),
     unit: z.string().refine(isUnit, 'a unit').nullable(),
     at: instant,
     supersedes: id.optional(),
     reason: z.string().trim().min(3).max(400).optional(),
+  })
+  .refine((r) => (r.text ?? '').length <= (isNote(r.field) ? LONGEST_TEXT : LONGEST_WORDS), {
+    error: `at most ${LONGEST_WORDS} characters`,
+    path: ['text'],
   })
   // A figure is short; what is said in words may be longer.
   .refine((r) => r.unit === null || (r.text ?? '').length <= LONGEST_FIGURE, {
@@ -228,6 +237,9 @@ export const keep = z.strictObject({
   shown: z.record(z.string().max(40), z.string().max(60)).default({}),
 });
 export type Keep = z.infer<typeof keep>;
+
+/** What is said of a file that is sent: the file itself is the body. */
+export const newFile = z.strictObject({ ...written, name: z.string().trim().min(1).max(200) });
 
 export const keying = z.strictObject({ by: id, testId: id, method: z.string().max(40) });
 
@@ -400,6 +412,19 @@ export interface Around {
   readonly history: Readonly<Record<string, readonly HistoryPoint[]>>;
 }
 
+/** A picture or a paper of an item. */
+export interface FileInfo {
+  readonly id: string;
+  readonly itemId: string;
+  readonly by: string;
+  readonly at: string;
+  readonly name: string;
+  readonly type: 'image/jpeg' | 'image/png' | 'application/pdf';
+  readonly bytes: number;
+  /** Of a picture. */
+  readonly size: { readonly width: number; readonly height: number } | null;
+}
+
 /** An item with everything around it that its sheet and its evaluations need. */
 export interface Sheet extends Around {
   readonly item: Item;
@@ -408,6 +433,7 @@ export interface Sheet extends Around {
   readonly children: readonly Item[];
   /** What was keyed of it, and by whom. */
   readonly entries: readonly Reading[];
+  readonly files: readonly FileInfo[];
   /** How many tests that stood on it are still being worked out again, and of how many. */
   readonly again: { readonly left: number; readonly of: number } | null;
   readonly mix: Omit<Mix, 'revisions'> | null;

@@ -202,7 +202,7 @@ CREATE TABLE IF NOT EXISTS entry (
   path VARCHAR(120) CHARACTER SET ascii NOT NULL,
   turn SMALLINT NOT NULL,
   id UUID NOT NULL UNIQUE,
-  value_text VARCHAR(200),
+  value_text VARCHAR(1000),
   unit VARCHAR(10) CHARACTER SET ascii,
   person_id UUID NOT NULL,
   read_at DATETIME(3) NOT NULL,
@@ -239,6 +239,29 @@ CREATE TABLE IF NOT EXISTS result (
   verdict VARCHAR(10) CHARACTER SET ascii,
   PRIMARY KEY (test_id, turn, result),
   FOREIGN KEY (test_id, turn) REFERENCES evaluation (test_id, turn)
+);
+
+-- Pictures and papers of an item, and what they hold: pictures are drawn anew, without where and by what they were taken.
+CREATE TABLE IF NOT EXISTS file (
+  id UUID PRIMARY KEY,
+  item_id UUID NOT NULL,
+  person_id UUID NOT NULL,
+  made_at DATETIME(3) NOT NULL,
+  name VARCHAR(200) NOT NULL,
+  type VARCHAR(40) CHARACTER SET ascii NOT NULL,
+  bytes INT NOT NULL,
+  width INT,
+  height INT,
+  KEY (item_id, made_at),
+  FOREIGN KEY (item_id) REFERENCES item (id),
+  FOREIGN KEY (person_id) REFERENCES person (id)
+);
+
+CREATE TABLE IF NOT EXISTS file_content (
+  file_id UUID PRIMARY KEY,
+  content MEDIUMBLOB NOT NULL,
+  preview MEDIUMBLOB,
+  FOREIGN KEY (file_id) REFERENCES file (id)
 );
 
 -- Derived: the results that stand now, for lists and for the history of a mix or a source.

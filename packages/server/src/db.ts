@@ -40,6 +40,11 @@ export async function insert(cx: Cx, table: string, row: Readonly<Record<string,
   return result.insertId;
 }
 
+/** Adds what is long and no text: sent as it is, not spelled out in the statement. */
+export async function insertBytes(cx: Cx, sql: string, values: readonly (string | Buffer | null)[]): Promise<void> {
+  await cx.execute({ sql, timeout: LONGEST_QUERY }, [...values]);
+}
+
 export async function transaction<T>(pool: Pool, work: (cx: PoolConnection) => Promise<T>): Promise<T> {
   const cx = await pool.getConnection();
   try {

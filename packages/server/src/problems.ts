@@ -19,6 +19,7 @@ const KINDS = {
   'wrong-host': [421, 'This server does not answer to that name'],
   'cross-site': [403, 'A write must come from the application itself'],
   'not-allowed': [405, 'This cannot be done here'],
+  'not-a-picture': [415, 'This is no picture and no paper'],
   'disk-full': [507, 'The disk is full'],
   internal: [500, 'Something went wrong here'],
 } as const;

@@ -241,6 +241,11 @@ export const ITEM_KINDS: Readonly<Record<ItemKind, ItemKindDefinition>> = {
   },
 };
 
+/** Rows of text that every kind of item has beside its facts; where they stand in a path. */
+export const NOTES = 'notes';
+export const NOTES_FIELD = rows('Notes', { text: text('Note') });
+export const isNote = (path: string): boolean => path.startsWith(`${NOTES}.`);
+
 export const ITEM_KIND_IDS = Object.keys(ITEM_KINDS) as [ItemKind, ...ItemKind[]];
 
 /** Whether an item of this kind may lie under one of that; `null` is the top. */

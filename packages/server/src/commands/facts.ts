@@ -1,6 +1,6 @@
 import type { Reading } from '@keen-mortar/contract';
 import { entriesOf as inForce } from '@keen-mortar/contract';
-import { assemble, ITEM_KINDS, type AnyInputs, type ItemKind } from '@keen-mortar/core';
+import { assemble, ITEM_KINDS, NOTES, type AnyInputs, type ItemKind } from '@keen-mortar/core';
 import { itemShape, NAME, ON } from './item-shape.js';
 
 /** What the entries of an item say now: its name and day, and its facts with the row and the maker of each row. */
@@ -13,7 +13,7 @@ export interface FactsNow {
 
 export function factsOf(kind: ItemKind, entries: readonly Reading[]): FactsNow {
   const { inputs, rows } = assemble(itemShape(kind), inForce(entries));
-  const { [NAME]: name, [ON]: on, ...facts } = inputs as Readonly<Record<string, unknown>>;
+  const { [NAME]: name, [ON]: on, [NOTES]: _notes, ...facts } = inputs as Readonly<Record<string, unknown>>;
   const by = new Map(entries.map((e) => [rowOf(e.field), e.by]));
   const named = Object.fromEntries(
     Object.entries(facts).map(([id, value]) => {

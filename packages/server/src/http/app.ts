@@ -18,6 +18,7 @@ import { liveRoutes } from './live.js';
 import { mixRoutes } from './mixes.js';
 import { pourRoutes } from './pours.js';
 import { projectRoutes } from './projects.js';
+import { fileRoutes } from './files.js';
 import { itemRoutes } from './items.js';
 import { sampleRoutes } from './samples.js';
 
@@ -71,6 +72,7 @@ export function build(parts: Parts): Express {
     pourRoutes(parts),
     sampleRoutes(parts),
     itemRoutes(parts),
+    fileRoutes(parts),
     computeRoutes(parts.computing ?? new Computing()),
     liveRoutes(parts),
   );

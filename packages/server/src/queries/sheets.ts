@@ -4,6 +4,7 @@ import { testsOn } from '@keen-mortar/core';
 import type { Cx } from '../db.js';
 import { notFound } from '../problems.js';
 import { entriesOf } from '../store/entries.js';
+import { filesOf } from '../store/files.js';
 import { childrenOf } from '../store/items.js';
 import { kitOf } from '../store/kit.js';
 import { mixHead } from '../store/mixes.js';
@@ -19,8 +20,9 @@ export async function sheetOf(cx: Cx, itemId: string, now: Date): Promise<Sheet>
   const frame = await frameOf(cx, itemId);
   const day = dayIn(frame.project.timezone, now.toISOString());
   const begun = testsOn(frame.item.kind).map(({ id }) => ({ id, method: id, startedAt: now, newest: null }));
-  const [{ records: _records, ...around }, given, again, kit, mix, history, children, entries] = await Promise.all([
+  const [{ records: _records, ...around }, files, given, again, kit, mix, history, children, entries] = await Promise.all([
     benchShown(cx, frame),
+    filesOf(cx, itemId),
     givenTo(cx, frame, begun),
     waitingOn(cx, itemId),
     kitOf(cx, frame.project.id, day),
@@ -29,12 +31,23 @@ export async function sheetOf(cx: Cx, itemId: string, now: Date): Promise<Sheet>
     childrenOf(cx, [itemId]),
     entriesOf(cx, [itemId]),
   ]);
-  return { ...around, given: Object.fromEntries(given), again, kit, mix, history, children, entries: entries.get(itemId) ?? [] };
+  return { ...around, files, given: Object.fromEntries(given), again, kit, mix, history, children, entries: entries.get(itemId) ?? [] };
 }
 
 /** A sample of fresh concrete, as the sheet of a pour shows it. */
 export async function sampleOf(cx: Cx, id: string, now: Date): Promise<Sample> {
-  const { item, line, children: _children, entries: _entries, again: _again, mix, load, revision, ...around } = await sheetOf(cx, id, now);
+  const {
+    item,
+    line,
+    children: _children,
+    entries: _entries,
+    again: _again,
+    files: _files,
+    mix,
+    load,
+    revision,
+    ...around
+  } = await sheetOf(cx, id, now);
   const pour = line.find((i) => i.kind === 'pour');
   if (item.kind !== 'sample' || !pour || !mix || !load || !revision) throw notFound('sample', id);
   // Its first portion is when it began.

@@ -40,10 +40,12 @@ export interface Command {
   readonly itemId: string;
   /** Where its sheet is, for whoever has to look at it. */
   readonly opens: string;
-  readonly kind: 'event' | 'test' | 'keep' | 'item' | 'entries' | 'voiding';
+  readonly kind: 'event' | 'test' | 'keep' | 'item' | 'entries' | 'voiding' | 'file';
   readonly path: string;
   readonly body: Readonly<Record<string, unknown>> & { readonly id: string };
   readonly testId?: string;
+  /** What is sent in place of the body, which is said in the path then. */
+  readonly file?: Blob;
   /** Held back until then, ms by this device's clock: a slip of the thumb can be taken back. */
   readonly heldUntil?: number;
 }

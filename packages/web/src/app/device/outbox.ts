@@ -206,7 +206,7 @@ export class Outbox implements OnDestroy {
   /** @returns whether the next may be sent at once */
   private async send(command: Command): Promise<boolean> {
     try {
-      const answer = await firstValueFrom(this.api.write(command.path, command.body));
+      const answer = await firstValueFrom(this.api.write(command.path, command.file ?? command.body));
       this.reached(command);
       this.commands.update((all) => all.filter((c) => c.id !== command.id));
       await this.stored(this.device.dropCommand(command.id));

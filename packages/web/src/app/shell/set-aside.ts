@@ -12,6 +12,7 @@ const SAYS: Readonly<Record<Command['kind'], string>> = {
   item: 'Something new on record',
   entries: 'What is known of something',
   voiding: 'Something taken back',
+  file: 'A photo or a paper',
 };
 
 /** What was refused for good: why, and what can be done with it. */

@@ -134,7 +134,7 @@ export const sample: Sample = {
       sources: { 'meter.division': { text: '0.5', unit: '%' } },
     },
   ],
-  sources: { 'mix.correction': { text: '0.4', unit: '%' } },
+  sources: { 'mix.correction': { text: '0.4', unit: '%' }, 'mix.aggregate': 'normal' },
   events: [
     { id: 'e1', kind: 'portion', at: AT, part: 'middle' },
     { id: 'e2', kind: 'portion', at: later(300), part: 'middle' },

@@ -1,3 +1,4 @@
+import { Clock } from '../../device/clock';
 import { Notice } from '../../ui/notice';
 import {
   ChangeDetectionStrategy,
@@ -66,7 +67,7 @@ export class LoadForm implements OnDestroy {
   readonly pourId = input.required<string>();
   private readonly loaded = this.store.selectSignal(pours.selectPour);
   private readonly person = this.store.selectSignal(session.selectPersonId);
-  private readonly offset = this.store.selectSignal(session.selectOffset);
+  private readonly time = inject(Clock);
   protected readonly pour = computed(() => (this.loaded()?.id === this.pourId() ? this.loaded() : null));
 
   protected readonly form = new FormGroup({
@@ -97,7 +98,7 @@ export class LoadForm implements OnDestroy {
   /** The one that was in force when it was batched, which the record takes too. */
   protected readonly revision = computed(() => {
     const at = Date.parse(this.batchedAt() ?? '');
-    return revisionAt(this.pour()?.mix.revisions ?? [], Number.isNaN(at) ? this.serverNow() : at);
+    return revisionAt(this.pour()?.mix.revisions ?? [], Number.isNaN(at) ? this.time.now() : at);
   });
   protected readonly rows = computed(() => [...(this.revision()?.ingredients ?? [])]);
   private readonly id = crypto.randomUUID();
@@ -132,10 +133,6 @@ export class LoadForm implements OnDestroy {
       const [p, batchedAt] = [this.pour(), this.batchedAt()];
       if (p && this.form.dirty) rememberTicket(p.id, { form: this.form.getRawValue(), batchedAt });
     });
-  }
-
-  private serverNow(): number {
-    return Date.now() + this.offset();
   }
 
   /** What the design wants of each material for the volume ordered, in the unit of the ticket; null without a volume. */
@@ -183,7 +180,7 @@ export class LoadForm implements OnDestroy {
 
   protected readonly ahead = computed(() => {
     const at = this.batchedAt();
-    return at !== null && Date.parse(at) > this.serverNow() + 60_000;
+    return at !== null && Date.parse(at) > this.time.now() + 60_000;
   });
   protected readonly batchedFault = computed(() => (this.ahead() ? 'This is ahead of now.' : ''));
   protected yesterday(): void {

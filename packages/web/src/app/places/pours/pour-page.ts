@@ -1,3 +1,4 @@
+import { Clock } from '../../device/clock';
 import { Notice } from '../../ui/notice';
 import { ButtonDirective } from 'primeng/button';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked, type OnDestroy } from '@angular/core';
@@ -77,13 +78,12 @@ export class PourPage implements OnDestroy {
   protected readonly problem = this.store.selectSignal(pours.selectProblem);
   protected readonly nameOf = this.store.selectSignal(nameOf);
   private readonly person = this.store.selectSignal(session.selectPersonId);
-  private readonly offset = this.store.selectSignal(session.selectOffset);
+  private readonly clock = inject(Clock);
   protected readonly startProblem = signal<Problem | null>(null);
   protected readonly starting = signal<string | null>(null);
   protected readonly wateringId = signal<string | null>(null);
 
-  private readonly now = signal(Date.now());
-  private readonly timer = setInterval(() => this.now.set(Date.now() + this.offset()), TICK);
+  private readonly now = this.clock.ticking(TICK);
 
   /** How long a load may be in the truck, by the specification, min. */
   private readonly most = computed(() => {
@@ -283,7 +283,7 @@ export class PourPage implements OnDestroy {
     const id = crypto.randomUUID();
     this.starting.set(load.id);
     this.startProblem.set(null);
-    const firstPortionAt = new Date(Date.now() + this.offset()).toISOString();
+    const firstPortionAt = this.clock.iso();
     this.api.write<Sample>('/samples', { id, by, loadId: load.id, firstPortionAt }).subscribe({
       next: (sample) => void this.router.navigate(['/samples', sample.id]),
       error: (error: unknown) => {
@@ -298,7 +298,6 @@ export class PourPage implements OnDestroy {
   }
 
   ngOnDestroy(): void {
-    clearInterval(this.timer);
     this.store.dispatch(PoursActions.pourClosed());
   }
 }

@@ -15,6 +15,7 @@ import {
 } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { InputText } from 'primeng/inputtext';
+import { Clock } from '../../device/clock';
 import { Choice } from '../../ui/choice';
 import { Field, FieldInput } from '../../ui/field';
 import { Moment } from '../../ui/moment';
@@ -69,7 +70,7 @@ export class WaterForm {
   private readonly api = inject(Api);
   private readonly store = inject(Store);
   private readonly person = this.store.selectSignal(session.selectPersonId);
-  private readonly offset = this.store.selectSignal(session.selectOffset);
+  private readonly clock = inject(Clock);
   protected readonly text = signal('');
   protected readonly chosen = signal<UnitId | null>(null);
   /** When it was added, where that was not now: keyed late it was in what was tested all the same. */
@@ -95,8 +96,7 @@ export class WaterForm {
     this.busy.set(true);
     // The same addition is sent the same: its moment is that of the first press.
     const said = `${this.text().trim()} ${this.unit()} ${this.at() ?? ''}`;
-    if (this.pressed?.said !== said)
-      this.pressed = { said, id: crypto.randomUUID(), at: this.at() ?? new Date(Date.now() + this.offset()).toISOString() };
+    if (this.pressed?.said !== said) this.pressed = { said, id: crypto.randomUUID(), at: this.at() ?? this.clock.iso() };
     const { id, at } = this.pressed;
     this.api.write(`/loads/${this.load().id}/water`, { id, by, mass: { text: this.text().trim(), unit: this.unit() }, at }).subscribe({
       next: () => this.done.emit(),

@@ -1,11 +1,13 @@
 import { NgComponentOutlet } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal, untracked, type Type } from '@angular/core';
-import { entriesOf, type Reading, type Specification } from '@keen-mortar/contract';
+import { entriesOf, type GivenTo, type Reading, type Specification } from '@keen-mortar/contract';
 import type { Problem } from '@keen-mortar/contract/problem';
 import {
   assemble,
   judgeAll,
+  methodById,
   stepsFor,
+  takenInputs,
   usualInputs,
   USUAL_CORRECTIONS,
   USUAL_EXPLANATIONS,
@@ -15,6 +17,7 @@ import {
   type Sources,
   type System,
 } from '@keen-mortar/core';
+import { RouterLink } from '@angular/router';
 import { ButtonDirective } from 'primeng/button';
 import { Device } from '../../device/device';
 import { Form } from '../../test/form/form';
@@ -42,7 +45,7 @@ const NO_REASON: readonly string[] = [];
 /** A test of an item in hand, or what is known of the item: keyed, corrected, struck out and kept, by its definition. */
 @Component({
   selector: 'km-in-hand',
-  imports: [NgComponentOutlet, ButtonDirective, Form, Answers, SpecBand, Reason, Choice, Notice],
+  imports: [NgComponentOutlet, RouterLink, ButtonDirective, Form, Answers, SpecBand, Reason, Choice, Notice],
   providers: [ScratchStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -61,6 +64,15 @@ const NO_REASON: readonly string[] = [];
           <div><ng-container *ngComponentOutlet="panel" /></div>
         }
         <km-form [method]="method()" [form]="form" [list]="form.held()" [rows]="rows" [zone]="zone()" />
+        @if (givers().length > 0) {
+          <p class="soft small" data-testid="given">
+            Taken from
+            @for (g of givers(); track g.itemId + g.method; let last = $last) {
+              <a [routerLink]="['/record', g.itemId]">{{ g.title }}, {{ g.code }}</a
+              >{{ last ? '. What is keyed here counts before it.' : ' · ' }}
+            }
+          </p>
+        }
         @if (problem(); as p) {
           <km-notice kind="error">{{ p.detail }}</km-notice>
         }
@@ -172,6 +184,8 @@ export class InHand {
   readonly itemId = input.required<string>();
   readonly kept = input.required<readonly Reading[]>();
   readonly sources = input<Sources>({});
+  /** Tests that give something to it. */
+  readonly from = input<GivenTo['from']>([]);
   readonly system = input.required<System>();
   readonly variant = input<string>();
   readonly specifications = input<readonly Specification[]>([]);
@@ -208,12 +222,18 @@ export class InHand {
     );
     return { ...numbered, ...given } as AnyInputs;
   });
+  /** What was taken from other tests last: in hand as if it had been keyed, until somebody keys another. */
+  private readonly fromOthers = signal<AnyInputs>({});
+  private isTaken(id: string): boolean {
+    const taken = (this.fromOthers() as Readonly<Record<string, unknown>>)[id];
+    return taken !== undefined && JSON.stringify((this.store.inputs() as Readonly<Record<string, unknown>>)[id]) === JSON.stringify(taken);
+  }
   private readonly keyed = computed(
     () =>
       new Set(
         this.store
           .fields()
-          .filter(([, f]) => f.from === undefined || this.sources()[f.from] === undefined)
+          .filter(([id, f]) => (f.from === undefined || this.sources()[f.from] === undefined) && !this.isTaken(id))
           .map(([id]) => id),
       ),
   );
@@ -263,6 +283,12 @@ export class InHand {
     return this.impossible() ? 'Something is impossible: look at what is marked.' : '';
   });
 
+  /** Each test that gives something once. */
+  protected readonly givers = computed(() => {
+    const seen = new Map(this.from().map((g) => [`${g.itemId} ${g.method}`, g]));
+    return [...seen.values()].map((g) => ({ ...g, title: methodById(g.method)?.title ?? g.method }));
+  });
+
   protected readonly bands = computed(() => {
     const [m, e] = [this.store.method(), this.store.evaluation()];
     if (!m || !e || this.facts()) return [];
@@ -292,6 +318,21 @@ export class InHand {
         this.back();
       });
     });
+    // What others give follows what it is asked by: the companions of another age.
+    effect(() => {
+      const [inputs, m, sources] = [this.store.inputs(), this.method(), this.sources()];
+      untracked(() => {
+        if (!takesAny(m) || this.store.methodId() !== m.id) return;
+        // What is being keyed anew is empty for a moment, and is not filled in under the hand.
+        const own = Object.fromEntries(Object.entries(inputs).filter(([id, value]) => !this.isTaken(id) && (value ?? null) !== null));
+        const now = takenInputs(m, own, sources);
+        if (JSON.stringify(now) === JSON.stringify(this.fromOthers()) && Object.keys(now).every((id) => this.isTaken(id))) return;
+        this.fromOthers.set(now);
+        const untouched = this.untouched();
+        this.store.fill({ ...own, ...now }, '');
+        if (untouched) this.taken.set(this.store.inputs());
+      });
+    });
     // What was refused is in hand still, and nobody else’s keep takes its place.
     effect(() => {
       if (this.problem()) this.sending = false;
@@ -316,8 +357,12 @@ export class InHand {
   private async take(id: string, m: AnyMethod): Promise<void> {
     this.reason.set('');
     const variant = this.variant() ?? Object.keys(m.variants as object)[0]!;
+    const given = takenInputs(m, {}, this.sources());
     const usual = this.kept().length === 0 ? usualInputs(m, variant, this.system()) : {};
-    this.store.open(m, { variant, system: this.system(), inputs: { ...usual, ...this.asKept() } as AnyInputs });
+    // What the record gives stands before what is usual.
+    const first = Object.entries(usual).filter(([id]) => !(id in given));
+    this.fromOthers.set({});
+    this.store.open(m, { variant, system: this.system(), inputs: { ...Object.fromEntries(first), ...this.asKept() } as AnyInputs });
     this.taken.set(this.store.inputs());
     const name = m.panel ?? (m.scene && 'scene');
     const panel = name === undefined ? undefined : PANELS[name];
@@ -344,6 +389,9 @@ export class InHand {
     this.done.emit({ sent: this.sent(), variant: this.store.variant(), system: this.store.system(), shown });
   }
 }
+
+const takesAny = (m: AnyMethod): boolean =>
+  Object.values(m.fields as Shape).some((f) => f.takes !== undefined || (f.kind === 'rows' && f.made !== undefined));
 
 /** Shorter is no reason. */
 const LEAST_REASON = 3;

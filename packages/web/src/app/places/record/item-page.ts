@@ -1,28 +1,40 @@
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, input, signal, untracked } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
-import { dayIn, type Test } from '@keen-mortar/contract';
+import { askedOf, dayIn, eventsOf, inForce, type GivenTo, type Test } from '@keen-mortar/contract';
 import {
   answerText,
   causeWords,
   factsForm,
+  isNote,
+  NOTES,
+  rowIdAt,
   ITEM_KIND_IDS,
   ITEM_KINDS,
   mayLieIn,
   methodById,
   pictureOf,
   propertyOf,
+  CALIBRATION,
+  kitMarks,
+  say,
+  testsFor,
   testsOn,
   stateOfTest,
   USUAL_VOIDINGS,
   usualInputs,
   usualVariant,
   type AnyMethod,
+  type Fuse,
+  type Kit,
+  type MethodWindow,
+  type Sources,
   type VerdictState,
 } from '@keen-mortar/core';
 import { Actions, ofType } from '@ngrx/effects';
 import { Store } from '@ngrx/store';
 import { ButtonDirective } from 'primeng/button';
+import { Clock } from '../../device/clock';
 import { Device } from '../../device/device';
 import { HandActions, type Hand } from '../../state/hand';
 import { longDay, zonedTime } from '../../parts/when';
@@ -30,14 +42,23 @@ import { History } from '../../parts/history';
 import { nameOf, session } from '../../state/session';
 import { ToldList } from '../../test/told';
 import { Reason } from '../../test/reason';
+import { clocksOf } from '../../test/clocks';
+import { soundKit } from '../../test/sound-kit';
 import { Working } from '../../test/working';
 import { Choice } from '../../ui/choice';
+import { FuseBar } from '../../ui/fuse';
 import { Notice } from '../../ui/notice';
 import { Pictogram } from '../../ui/pictogram';
 import { VerdictShape } from '../../ui/verdict-shape';
 import { InHand, type Keeping } from './in-hand';
+import { Files } from './files';
+import { Notes, type Note } from './notes';
 import { calledOf, linkOf, lower, pictureOfKind } from './kinds';
 import { RecordStore } from './record.store';
+
+/** Not a method: opens the list of all that can be tested on such an item. */
+const OTHERS = 'others';
+const TICK = 1000;
 
 /** A test of the item, or one that is only begun. */
 interface InHandTest {
@@ -49,7 +70,22 @@ interface InHandTest {
 /** The sheet of any item: what is known of it, where it came from and what was made of it, its tests, and the one in hand. */
 @Component({
   selector: 'km-item-page',
-  imports: [RouterLink, ButtonDirective, History, ToldList, Working, Choice, Notice, Reason, Pictogram, VerdictShape, InHand],
+  imports: [
+    RouterLink,
+    ButtonDirective,
+    History,
+    ToldList,
+    Working,
+    Choice,
+    Notice,
+    Reason,
+    Pictogram,
+    VerdictShape,
+    InHand,
+    FuseBar,
+    Notes,
+    Files,
+  ],
   providers: [RecordStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './item-page.html',
@@ -65,7 +101,8 @@ export class ItemPage {
   protected readonly sheet = this.record.sheet;
   private readonly person = this.store.selectSignal(session.selectPersonId);
   protected readonly nameOf = this.store.selectSignal(nameOf);
-  protected readonly now = (): number => this.record.now();
+  private readonly clock = inject(Clock);
+  protected readonly now = this.clock.now;
 
   protected readonly item = computed(() => this.sheet()?.item ?? null);
   protected readonly kind = computed(() => ITEM_KINDS[this.item()?.kind ?? 'structure']);
@@ -116,10 +153,26 @@ export class ItemPage {
       label: propertyOf(property)?.label ?? property,
     })),
   );
-  /** What is made on such items. */
-  protected readonly offers = computed(() => testsOn(this.item()?.kind ?? 'structure').map((m) => ({ id: m.id, label: m.title })));
+  /** What its mix, its source and their specifications ask for; the others once somebody wants them. */
+  protected readonly offers = computed(() => {
+    const s = this.sheet();
+    if (!s) return [];
+    const [all, asked] = [testsOn(s.item.kind), testsFor(s.item.kind, askedOf(s))];
+    const offers = (this.others() ? all : asked).map((m) => ({ id: m.id, label: m.title }));
+    return this.others() || asked.length === all.length ? offers : [...offers, { id: OTHERS, label: 'Other tests …' }];
+  });
+  private readonly others = signal(false);
   /** What may be made of it. */
   protected readonly makes = computed(() => ITEM_KIND_IDS.filter((kind) => mayLieIn(kind, this.item()?.kind ?? null)));
+
+  private readonly tick = this.clock.ticking(TICK);
+  /** The clocks that run for it: of its sample, and of the methods’ windows that a test was not read in yet. */
+  protected readonly fuses = computed((): Fuse[] => {
+    const s = this.sheet();
+    if (!s || s.item.voided || s.events.length === 0) return [];
+    const begun = this.tests().map(({ method, test }) => ({ method, doneAt: (must: MethodWindow['must']) => doneAt(test, must) }));
+    return clocksOf(eventsOf(s), begun, s.specifications, this.tick()).filter((f) => f.state === 'burning' || f.state === 'last');
+  });
 
   constructor() {
     effect(() => {
@@ -145,7 +198,7 @@ export class ItemPage {
         system,
         inputs: usualInputs(m, variant, system),
         where: calledOf(item),
-        keeps: made.map((o) => o.id),
+        keeps: testsOn(item.kind).map((o) => o.id),
       };
       untracked(() => this.store.dispatch(HandActions.shown({ hand: shown })));
     });
@@ -193,30 +246,103 @@ export class ItemPage {
     return t.test?.variant ?? usualVariant(this.sheet()!.project.practice, t.method);
   }
 
+  /** All that the record gives to a test: what it lies in, its equipment, other tests. */
+  protected sourcesOf(t: InHandTest): Sources {
+    const s = this.sheet()!;
+    return { ...s.sources, ...this.kitOf(t)?.sources, ...this.givenTo(t)?.sources };
+  }
+
+  protected givenTo = ({ method, test }: InHandTest): GivenTo | undefined => test?.given ?? this.sheet()!.given[method.id];
+
+  /** The equipment that a test takes: as it was when it was started, or what is chosen for one that is begun. */
+  protected kitOf(t: InHandTest): Kit | null {
+    if (t.test) return t.test.kit;
+    const id = this.equipmentOf(t);
+    return this.sheet()!.kit.find((k) => k.id === id) ?? null;
+  }
+
+  protected kitFor = (m: AnyMethod): readonly Kit[] => this.sheet()!.kit.filter((k) => k.kind === m.kit);
+  protected readonly kitLabel = (m: AnyMethod): string => (m.kit === undefined ? '' : CALIBRATION[m.kit].label);
+  protected readonly chosenKit = signal<Readonly<Record<string, string>>>({});
+  protected equipmentOf({ key, method }: InHandTest): string | null {
+    return this.chosenKit()[key] ?? soundKit(this.sheet()!.kit, method, this.clock.iso())?.id ?? null;
+  }
+
+  protected kitOptions = (m: AnyMethod) => this.kitFor(m).map((k) => ({ id: k.id, label: k.name }));
+
+  protected takeKit({ key }: InHandTest, id: string): void {
+    this.chosenKit.update((all) => ({ ...all, [key]: id }));
+  }
+
+  protected kitTold(t: InHandTest): string {
+    const kit = this.kitOf(t) ?? undefined;
+    const zone = this.sheet()!.project.timezone;
+    return kitMarks(kit, dayIn(zone, t.test?.startedAt ?? this.clock.iso()))
+      .map(({ code, params }) => say(code, params))
+      .join(' ');
+  }
+
   protected begin(method: string): void {
     // The list is for the next one at once.
     this.beginning.set(method);
     queueMicrotask(() => this.beginning.set(null));
+    if (method === OTHERS) return this.others.set(true);
     const key = crypto.randomUUID();
     this.begun.update((all) => ({ ...all, [key]: method }));
     this.chosen.set(key);
   }
 
-  protected keep({ key, method, test }: InHandTest, { sent, variant, system, shown }: Keeping): void {
+  protected keep(t: InHandTest, { sent, variant, system, shown }: Keeping): void {
     const [item, by] = [this.item(), this.person()];
     if (!item || by === null) return;
+    const { key, method, test } = t;
     const base = { itemId: item.id, opens: this.router.url, testId: key };
     const id = crypto.randomUUID();
-    const started = new Date(this.record.now()).toISOString();
+    const [started, equipmentId] = [this.clock.iso(), this.equipmentOf(t)];
     const make = {
       ...base,
       id: key,
       kind: 'test' as const,
       path: `/items/${item.id}/tests`,
-      body: { id: key, by, method: method.id, variant, system, startedAt: started, equipmentId: null, retestOf: null },
+      body: { id: key, by, method: method.id, variant, system, startedAt: started, equipmentId, retestOf: null },
     };
     const keep = { ...base, id, kind: 'keep' as const, path: `/tests/${key}/readings`, body: { id, by, readings: sent, shown } };
     this.record.write(test ? [keep] : [make, keep]);
+  }
+
+  protected readonly notes = computed((): Note[] =>
+    [...inForce(this.sheet()?.entries ?? []).values()]
+      .filter((e) => isNote(e.field))
+      .map((e) => ({ id: e.id, text: e.text, told: `${this.nameOf()(e.by)}, ${this.when(e.at)}` })),
+  );
+
+  protected note(text: string): void {
+    const at = this.clock.now();
+    const row = rowIdAt(at, crypto.randomUUID());
+    this.amend({ sent: [{ id: crypto.randomUUID(), field: `${NOTES}.${row}.text`, text, unit: null, at: new Date(at).toISOString() }] });
+  }
+
+  protected readonly sending = computed(() => this.record.filesOnTheWay());
+
+  protected attach(files: readonly File[]): void {
+    const [item, by] = [this.item(), this.person()];
+    if (!item || by === null) return;
+    this.record.write(
+      files.map((file) => {
+        const id = crypto.randomUUID();
+        const name = (file.name || 'Photo').slice(-200);
+        const said = new URLSearchParams({ id, by, name });
+        return {
+          id,
+          itemId: item.id,
+          opens: this.router.url,
+          kind: 'file' as const,
+          path: `/items/${item.id}/files?${said.toString()}`,
+          body: { id, by, name },
+          file,
+        };
+      }),
+    );
   }
 
   /** Nothing is deleted: it counts for nothing, and stays with the reason. */
@@ -224,13 +350,13 @@ export class ItemPage {
     const [item, by] = [this.item(), this.person()];
     if (!item || by === null) return;
     const id = crypto.randomUUID();
-    const body = { id, by, voided, reason: this.why().trim(), at: new Date(this.record.now()).toISOString() };
+    const body = { id, by, voided, reason: this.why().trim(), at: this.clock.iso() };
     this.record.write([{ id, itemId: item.id, opens: this.router.url, kind: 'voiding', path: `/items/${item.id}/voiding`, body }]);
     this.taking.set(false);
     this.why.set('');
   }
 
-  protected amend({ sent }: Keeping): void {
+  protected amend({ sent }: Pick<Keeping, 'sent'>): void {
     const [item, by] = [this.item(), this.person()];
     if (!item || by === null) return;
     const id = crypto.randomUUID();
@@ -238,4 +364,12 @@ export class ItemPage {
       { id, itemId: item.id, opens: this.router.url, kind: 'entries', path: `/items/${item.id}/entries`, body: { id, by, readings: sent } },
     ]);
   }
+}
+
+/** When a test was started or read through, ms; null while it was not. */
+function doneAt(test: Test | null, must: MethodWindow['must']): number | null {
+  if (!test) return null;
+  if (must === 'test.started') return Date.parse(test.startedAt);
+  const times = [...inForce(test.readings).values()].map((r) => Date.parse(r.at));
+  return test.kept && times.length > 0 ? Math.max(...times) : null;
 }

@@ -6,6 +6,7 @@ import type { Problem } from '@keen-mortar/contract/problem';
 import { factsForm, ITEM_KINDS, type ItemKind, type Shape } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { InputText } from 'primeng/inputtext';
+import { Clock } from '../../device/clock';
 import { Api, problemOf } from '../../api/api';
 import { Device } from '../../device/device';
 import { project, session } from '../../state/session';
@@ -16,13 +17,11 @@ import { Pictogram } from '../../ui/pictogram';
 import { assembled } from './changes';
 import { InHand, type Keeping } from './in-hand';
 import { calledOf, linkOf, pictureOfKind } from './kinds';
-import { RecordStore } from './record.store';
 
 /** A new item of any kind: its name where it has one, what it is made of, and its facts. */
 @Component({
   selector: 'km-new-item',
   imports: [RouterLink, FormsModule, InputText, Choice, Field, FieldInput, Notice, Pictogram, InHand],
-  providers: [RecordStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="place">
@@ -76,7 +75,6 @@ import { RecordStore } from './record.store';
   `,
 })
 export class NewItem {
-  private readonly record = inject(RecordStore);
   private readonly api = inject(Api);
   private readonly device = inject(Device);
   private readonly router = inject(Router);
@@ -94,7 +92,8 @@ export class NewItem {
   protected readonly called = calledOf;
   protected readonly link = linkOf;
   protected readonly none = [];
-  protected readonly now = (): number => this.record.now();
+  private readonly clock = inject(Clock);
+  protected readonly now = this.clock.now;
   protected readonly name = signal('');
   protected readonly fault = signal('');
   protected readonly mixId = signal<string | null>(null);

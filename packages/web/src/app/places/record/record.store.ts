@@ -2,18 +2,31 @@ import { computed, inject } from '@angular/core';
 import type { Item, Page, Sheet } from '@keen-mortar/contract';
 import type { Problem } from '@keen-mortar/contract/problem';
 import type { ItemKind } from '@keen-mortar/core';
-import { Store } from '@ngrx/store';
 import { patchState, signalStore, withComputed, withHooks, withMethods, withState } from '@ngrx/signals';
 import { rxMethod } from '@ngrx/signals/rxjs-interop';
-import { catchError, EMPTY, filter, merge, mergeMap, of, pipe, Subscription, switchMap, tap, timer, type Observable } from 'rxjs';
+import {
+  catchError,
+  EMPTY,
+  filter,
+  merge,
+  mergeMap,
+  of,
+  pipe,
+  Subscription,
+  switchMap,
+  tap,
+  throttleTime,
+  timer,
+  type Observable,
+} from 'rxjs';
 import { Api, isAway, problemOf } from '../../api/api';
 import { liveMessages } from '../../api/live';
 import type { Command } from '../../device/device-db';
 import { Outbox } from '../../device/outbox';
-import { session } from '../../state/session';
 
 export const AT_ONCE = 25;
 const AGAIN_AFTER = 2000;
+const LOOKS_AGAIN = 1000;
 
 interface RecordState {
   readonly list: Page<Item> | null;
@@ -30,19 +43,17 @@ export const RecordStore = signalStore(
     const outbox = inject(Outbox);
     return {
       /** What waits to be sent of this sheet. */
-      waits: computed(() => outbox.commands().filter((c) => c.itemId === sheet()?.item.id).length),
+      waits: computed(() => outbox.commands().filter((c) => c.itemId === sheet()?.item.id && c.kind !== 'file').length),
+      filesOnTheWay: computed(() => outbox.commands().filter((c) => c.itemId === sheet()?.item.id && c.kind === 'file').length),
     };
   }),
   withMethods((store) => {
     const [api, outbox] = [inject(Api), inject(Outbox)];
-    const offset = inject(Store).selectSignal(session.selectOffset);
     const failed = (error: unknown) => {
       patchState(store, { problem: problemOf(error) });
       return EMPTY;
     };
     return {
-      /** The server's moment, ms. */
-      now: (): number => Date.now() + offset(),
       find: rxMethod<{ project: string; kind: ItemKind; from: number }>(
         pipe(
           tap(() => patchState(store, { problem: null })),
@@ -68,7 +79,11 @@ export const RecordStore = signalStore(
                   return isAway(problem) ? timer(AGAIN_AFTER).pipe(switchMap(ask)) : EMPTY;
                 }),
               );
-            const others = liveMessages(`/items/${id}`).pipe(filter((m) => m.kind !== 'keying'));
+            // What is made again by the hundred is looked at once in a while.
+            const others = liveMessages(`/items/${id}`).pipe(
+              filter((m) => m.kind !== 'keying'),
+              throttleTime(LOOKS_AGAIN, undefined, { leading: true, trailing: true }),
+            );
             return merge(of(null), others).pipe(switchMap(ask));
           }),
         ),

@@ -2,6 +2,7 @@ import { computed, untracked, type Signal } from '@angular/core';
 import { inForce, type InForce, type Sample } from '@keen-mortar/contract';
 import { asksForAnother, keyedFields, unitLabel, type Exchange, type Field, type UnitId } from '@keen-mortar/core';
 import type { Store } from '@ngrx/store';
+import type { Clock } from '../../../device/clock';
 import type { Draft, DraftEntry } from '../../../device/device-db';
 import { elapsed, zonedTime } from '../../../parts/when';
 import { nameOf, session } from '../../../state/session';
@@ -31,17 +32,16 @@ export class Hand implements TestForm {
   readonly prefix = 'reading';
   private readonly nameOf: Signal<(id: string) => string>;
   private readonly person: Signal<string | null>;
-  private readonly offset: Signal<number>;
 
   constructor(
     private readonly store: Store,
     private readonly row: Signal<Row>,
     private readonly sample: Signal<Sample>,
     private readonly now: Signal<number>,
+    private readonly clock: Clock,
   ) {
     this.nameOf = store.selectSignal(nameOf);
     this.person = store.selectSignal(session.selectPersonId);
-    this.offset = store.selectSignal(session.selectOffset);
   }
 
   readonly draft = computed(() => this.row().draft);
@@ -157,7 +157,7 @@ export class Hand implements TestForm {
   }
 
   private nowIso(): string {
-    return new Date(Date.now() + this.offset()).toISOString();
+    return this.clock.iso();
   }
 
   /** The draft of the row: made when the first thing is keyed. */
@@ -213,7 +213,7 @@ export class Hand implements TestForm {
   timed(field: string): void {
     const { testId, watches } = this.ensureDraft();
     const started = watches[field];
-    const now = Date.now() + this.offset();
+    const now = this.clock.now();
     if (started === undefined) {
       this.store.dispatch(SheetActions.watchStarted({ testId, field, at: now }));
       return;

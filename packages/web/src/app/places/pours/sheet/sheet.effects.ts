@@ -19,6 +19,7 @@ import {
   tap,
   throttleTime,
 } from 'rxjs';
+import { Clock } from '../../../device/clock';
 import { liveMessages } from '../../../api/live';
 import { Api, isAway, problemOf } from '../../../api/api';
 import { Device } from '../../../device/device';
@@ -241,14 +242,12 @@ export const handGone = createEffect(
 
 /** Readings taken out of Scratch are keyed here, for the person to look at and keep. */
 export const takeFromScratch = createEffect(
-  (actions = inject(Actions), store = inject(Store)) =>
+  (actions = inject(Actions), store = inject(Store), clock = inject(Clock)) =>
     actions.pipe(
       ofType(HandActions.kept),
       mergeMap(({ hand }) => {
         const sample = store.selectSignal(sheet.selectSample)();
-        const offset = store.selectSignal(session.selectOffset)();
-        const now = new Date(Date.now() + offset).toISOString();
-        return sample ? taken(sample, store.selectSignal(rows)(), hand, now, () => crypto.randomUUID()) : [];
+        return sample ? taken(sample, store.selectSignal(rows)(), hand, clock.iso(), () => crypto.randomUUID()) : [];
       }),
     ),
   { functional: true },

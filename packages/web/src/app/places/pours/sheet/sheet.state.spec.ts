@@ -17,8 +17,9 @@ const sample = {
   revision: { ingredients: [], air: '6.0', aggregate: 'normal' },
   specifications: [{ id: 'spec', name: 'Spec', comparison: 'rounded', limits: [limit] }],
   kit: [],
-  sources: {},
+  sources: { 'mix.aggregate': 'normal' },
   events: [{ id: 'e', kind: 'portion', at: AT, part: 'middle', by: 'a' }],
+  given: {},
   tests: [],
   history: {},
 } as unknown as Sample;

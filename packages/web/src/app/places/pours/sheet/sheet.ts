@@ -1,23 +1,11 @@
+import { clocksOf } from '../../../test/clocks';
+import { Clock } from '../../../device/clock';
 import { Notice } from '../../../ui/notice';
 import { ButtonDirective } from 'primeng/button';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked, type OnDestroy } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { compositeRemarks, eventsOf, samplingRule, type SampleEventKind } from '@keen-mortar/contract';
-import {
-  boundsOf,
-  convert,
-  exact,
-  fuse,
-  inOrder,
-  lateWords,
-  left,
-  SAMPLE_WINDOWS,
-  truckWindow,
-  unitLabel,
-  type Events,
-  type Fuse,
-  type MethodWindow,
-} from '@keen-mortar/core';
+import { lateWords, left, unitLabel, type Events, type Fuse, type MethodWindow } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { Attention } from '../../../device/attention';
 import type { Command } from '../../../device/device-db';
@@ -62,14 +50,13 @@ export class Sheet implements OnDestroy {
   protected readonly nameOf = this.store.selectSignal(nameOf);
   private readonly keyingState = this.store.selectSignal(sheet.selectKeying);
   private readonly person = this.store.selectSignal(session.selectPersonId);
-  private readonly offset = this.store.selectSignal(session.selectOffset);
+  private readonly clock = inject(Clock);
 
   /** The server's time, as well as this device knows it. */
-  protected readonly now = signal(Date.now() + untracked(this.offset));
-  private readonly timer = setInterval(() => this.now.set(Date.now() + this.offset()), TICK);
+  protected readonly now = this.clock.ticking(TICK);
 
   /** The device's own clock, as old as the last tick: what is held back burns by it. */
-  protected readonly deviceNow = computed(() => this.now() - this.offset());
+  protected readonly deviceNow = computed(() => this.clock.onDevice(this.now()));
   protected readonly unit = unitLabel;
   /** Writes that wait for the network; what is held back for a slip of the thumb does not. */
   protected readonly waiting = computed(() => this.commands().filter((c) => (c.heldUntil ?? 0) <= this.deviceNow()).length);
@@ -116,34 +103,11 @@ export class Sheet implements OnDestroy {
   protected readonly fuses = computed((): Fuse[] => {
     const [sample, events, now] = [this.sample(), this.events(), this.now()];
     if (!sample || !events) return [];
-    const own = SAMPLE_WINDOWS.map((w) => fuse(w, events, now));
-    const limit = sample.specifications.flatMap((s) => s.limits).find((l) => l.property === 'time-in-truck');
-    const most = limit && boundsOf(limit).upper;
-    // In minutes, whatever the limit is written in.
-    const truck = most === undefined ? null : fuse(truckWindow(convert(exact(most), limit!.unit, 'min').valueOf()), events, now);
-    return inOrder([...own, ...this.testFuses(events, now), truck].filter((f) => f !== null));
+    const tests = this.rows()
+      .filter((row) => row.retestOf === null)
+      .map((row) => ({ method: row.method, doneAt: (must: MethodWindow['must']) => momentOf(row, must) }));
+    return clocksOf(events, tests, sample.specifications, now);
   });
-
-  /** The methods' own windows: one fuse for each that some test still waits for. */
-  private testFuses(events: Events, now: number): Fuse[] {
-    const byId = new Map<string, { window: MethodWindow; waiting: string[]; done: number[] }>();
-    for (const row of this.rows().filter((r) => r.retestOf === null)) {
-      for (const window of row.method.windows ?? []) {
-        const entry = byId.get(window.id) ?? { window, waiting: [], done: [] };
-        const doneAt = momentOf(row, window.must);
-        if (doneAt === null) entry.waiting.push(row.method.short ?? row.method.title);
-        else entry.done.push(doneAt);
-        byId.set(window.id, entry);
-      }
-    }
-    return [...byId.values()].flatMap(({ window, waiting, done }) => {
-      const verb = window.must === 'test.started' ? 'to be started' : 'to be read';
-      const label = waiting.length > 2 ? `${waiting.length} tests ${verb} in` : `${waiting.join(', ')} ${verb} in`;
-      const all: Events = waiting.length > 0 ? events : { ...events, [window.must]: Math.max(...done) };
-      const burning = fuse({ ...window, label }, all, now);
-      return burning ? [burning] : [];
-    });
-  }
 
   /** The composite itself, judged by its own method. */
   protected readonly sampleRemarks = computed(() => {
@@ -191,7 +155,7 @@ export class Sheet implements OnDestroy {
       opens: `/samples/${sample.id}`,
       kind: 'event',
       path: `/samples/${sample.id}/events`,
-      body: { id, by, kind, at: new Date(Date.now() + this.offset()).toISOString(), ...(kind === 'portion' ? { part: 'middle' } : {}) },
+      body: { id, by, kind, at: this.clock.iso(), ...(kind === 'portion' ? { part: 'middle' } : {}) },
       heldUntil: Date.now() + HOLD_MS,
     };
     this.store.dispatch(SheetActions.queued({ commands: [command] }));
@@ -231,7 +195,6 @@ export class Sheet implements OnDestroy {
   }
 
   ngOnDestroy(): void {
-    clearInterval(this.timer);
     void this.attention.stayAwake(false);
     this.store.dispatch(SheetActions.closed());
   }

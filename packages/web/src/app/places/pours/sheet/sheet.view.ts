@@ -37,6 +37,7 @@ import {
   type VerdictState,
 } from '@keen-mortar/core';
 import { createSelector } from '@ngrx/store';
+import { soundKit } from '../../../test/sound-kit';
 import type { Command, Draft, DraftEntry } from '../../../device/device-db';
 import { sheet } from './sheet.state';
 
@@ -161,9 +162,7 @@ export function inputsOfRow(sample: Sample, row: Row): AnyInputs {
 /** A draft of nothing yet: what a method's row is before the first key. */
 export function blankDraft(sample: Sample, m: AnyMethod, ids: () => string, now: string, before?: Test): Draft {
   const { system, practice } = sample.project;
-  const kit = sample.kit.filter((k) => k.kind === m.kit);
-  // One that is calibrated and in date, before one that is neither.
-  const sound = kit.find((k) => k.calibratedOn !== null && (k.until === null || k.until >= now.slice(0, 10))) ?? kit[0];
+  const sound = soundKit(sample.kit, m, now);
   const variant = before?.variant ?? usualVariant(practice, m);
   const usual = Object.entries(usualInputs(m, variant, before?.system ?? system)).map(([id, value]): [string, DraftEntry] => {
     const { text, unit } = typeof value === 'string' ? { text: value, unit: null } : (value as Keyed);

@@ -1,3 +1,4 @@
+import { Clock } from '../../../device/clock';
 import { Notice } from '../../../ui/notice';
 import {
   afterNextRender,
@@ -81,7 +82,7 @@ export class TestInHand {
   readonly sample = input.required<Sample>();
   readonly now = input.required<number>();
   readonly keyedBy = input<string | null>(null);
-  protected readonly hand = new Hand(this.store, this.row, this.sample, this.now);
+  protected readonly hand = new Hand(this.store, this.row, this.sample, this.now, inject(Clock));
 
   private readonly rows = this.store.selectSignal(rows);
   private readonly filling = this.store.selectSignal(filling);

@@ -1,6 +1,7 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, type OnDestroy } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { answerTexts, fuse, type PickField, type RowsField } from '@keen-mortar/core';
 import { ButtonDirective } from 'primeng/button';
+import { Clock } from '../../../device/clock';
 import { FuseBar } from '../../../ui/fuse';
 import { elapsed, zonedTime } from '../../../parts/when';
 import { rowsAt, valueAt } from '../../../test/form/inputs';
@@ -74,14 +75,14 @@ const TICK = 1000;
     }
   `,
 })
-export class Cone implements OnDestroy {
+export class Cone {
   private readonly store = inject(ScratchStore);
   private readonly trialRows = fieldOf<RowsField>(this.store.method(), 'trials');
   private readonly pick = this.trialRows.of['look'] as PickField;
   protected readonly asks = this.pick.label;
   protected readonly looks = Object.entries(this.pick.options as Record<string, string>);
-  private readonly now = signal(Date.now());
-  private readonly timer = setInterval(() => this.now.set(Date.now()), TICK);
+  private readonly clock = inject(Clock);
+  private readonly now = this.clock.ticking(TICK);
   private readonly trials = computed(() => rowsAt(this.store.inputs(), 'trials'));
 
   protected readonly log = computed(() => {
@@ -102,7 +103,9 @@ export class Cone implements OnDestroy {
     const minutes = figureOf(this.store.evaluation(), 'wait');
     const last = this.trials().at(-1);
     const at = last ? Date.parse((valueAt(last, 'at') as string | null) ?? '') : NaN;
-    if (minutes === null || Number.isNaN(at) || this.now() - at > minutes * 60_000) return null;
+    // A trial that was noted since the last tick moves the clock too.
+    const now = Math.max(this.now(), at);
+    if (minutes === null || Number.isNaN(at) || now - at > minutes * 60_000) return null;
     const window = {
       id: 'covered',
       label: `Covered, taking up water, for ${elapsed(minutes * 60_000)}`,
@@ -112,22 +115,10 @@ export class Cone implements OnDestroy {
       mostSeconds: minutes * 60,
       then: 'try the cone again',
     } as const;
-    return fuse(window, { 'test.started': at }, this.now());
+    return fuse(window, { 'test.started': at }, now);
   });
 
-  constructor() {
-    // A trial keyed in another way also moves the clock.
-    effect(() => {
-      this.trials();
-      this.now.set(Date.now());
-    });
-  }
-
   protected tried(look: string): void {
-    this.store.addRow('trials', { at: new Date().toISOString(), look });
-  }
-
-  ngOnDestroy(): void {
-    clearInterval(this.timer);
+    this.store.addRow('trials', { at: this.clock.iso(), look });
   }
 }
