@@ -65,6 +65,15 @@ function sieved(dice: Dice, { openings, shares }: typeof FINE, dry: number, fram
   };
 }
 
+/** What the wash found is not keyed again for the sieves. */
+function washedAndSieved(dice: Dice, at: (clock: string, later?: number) => string, by: string): DemoTest[] {
+  const { dry, washed, ...sieves } = sieved(dice, FINE, 512 + dice.near(0, 6), 'd8');
+  return [
+    { method: 'wash', at: at('11:20', 1), by, readings: { before: dry!, after: washed! } },
+    { method: 'gradation', at: at('14:10', 1), by, readings: sieves },
+  ];
+}
+
 function aggregates(dice: Dice): DemoItem[] {
   const items: DemoItem[] = [
     {
@@ -97,7 +106,7 @@ function aggregates(dice: Dice): DemoItem[] {
         by,
         facts: { takenAt: at('07:30'), from: week % 2 === 0 ? 'stockpile' : 'belt', mass: `${(24 + dice.near(0, 1)).toFixed(1)} kg` },
         tests: [
-          { method: 'gradation', at: at('14:10', 1), by, readings: sieved(dice, FINE, 512 + dice.near(0, 6), 'd8') },
+          ...washedAndSieved(dice, at, by),
           { method: 'fine-gravity', at: at('09:20', 2), by, readings: flask(dice, week < SHIFT ? 1.3 : 2.1) },
           { method: 'moisture', at: at('08:15'), by, readings: { wet: g(1052 + dice.near(0, 6)), dry: g(1010 + dice.near(0, 3)) } },
         ],
@@ -156,6 +165,14 @@ function trial(dice: Dice): DemoItem[] {
       made: at(0, '10:30'),
       by: 'sallow',
       facts: { mixedAt: at(0, '10:12'), volume: '40 L' },
+      tests: [
+        {
+          method: 'aggregate-correction',
+          at: at(0, '13:40'),
+          by: 'sallow',
+          readings: { bowl: '7.043 L', batch: '6 m3', fine: '4352 kg', coarse: '6078 kg', reading: '5.4 %', removed: '350 mL' },
+        },
+      ],
     },
     {
       key: 'trial set',
@@ -164,6 +181,7 @@ function trial(dice: Dice): DemoItem[] {
       made: at(0, '11:10'),
       by: 'sallow',
       facts: { madeAt: at(0, '11:05'), shape: 'cylinder', width: '100 mm', length: '200 mm', curing: 'moist room' },
+      tests: [{ method: 'companions', variant: 'lab-4x8', at: at(28, '11:30'), by: 'oakhanger', readings: { age: '28 d' } }],
     },
     ...['A', 'B', 'C'].map((letter) => ({
       key: `trial ${letter}`,

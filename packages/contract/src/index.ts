@@ -64,4 +64,15 @@ export { batchOf, designMass, massOf, revisionAt, waterAdded } from './batch.js'
 export { compositeOf, compositeRemarks, samplingRule } from './composite.js';
 export { fillingOf, type Filling } from './filling.js';
 export { wholeOf, type Made, type Whole } from './whole.js';
-export { askedOf, entriesOf, eventsOf, inForce, lastOf, situation, type Entry, type InForce, type Situation } from './situation.js';
+export {
+  askedOf,
+  entriesOf,
+  eventsOf,
+  inForce,
+  lastOf,
+  situation,
+  sourcesFor,
+  type Entry,
+  type InForce,
+  type Situation,
+} from './situation.js';

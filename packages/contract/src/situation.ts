@@ -86,9 +86,8 @@ export function eventsOf(sample: Pick<Around, 'events' | 'load'>, test?: Pick<Te
 export function situation(sample: Known, test: Started, entries: ReadonlyMap<string, Entry>): Situation | null {
   const method = methodById(test.method);
   if (!method) return null;
-  // As it was when the test was started; of one that is being keyed, as it is.
-  const kit = test.kit ?? sample.kit.find((k) => k.id === test.equipmentId);
-  const sources = sourcesFor(sample, test, kit);
+  const kit = kitOf(sample, test);
+  const sources = sourcesFor(sample, test);
   const { inputs: readings, rows } = assemble(method.fields as Shape, entries);
   return {
     method,
@@ -117,13 +116,18 @@ function onRecord(sample: Known, test: Started, method: AnyMethod, kit: Kit | un
   };
 }
 
+/** As it was when the test was started; of one that is being keyed, as it is. */
+const kitOf = (sample: Known, test: Started): Kit | undefined => test.kit ?? sample.kit.find((k) => k.id === test.equipmentId);
+
 /** What a mix, a source and their specifications ask of the tests of an item. */
 export const askedOf = ({ sources, specifications }: Pick<Around, 'sources' | 'specifications'>): Asked => ({
   sources,
   properties: specifications.flatMap((s) => s.limits.map((l) => l.property)),
 });
 
-function sourcesFor(sample: Known, test: Started, kit: Kit | undefined): Sources {
+/** All that the record gives to a test. */
+export function sourcesFor(sample: Known, test: Started): Sources {
+  const kit = kitOf(sample, test);
   const before = sample.tests.find((t) => t.id === test.retestOf);
   const shape = before && inForce(before.readings).get('shape')?.text;
   // What was in the truck when it was tested.

@@ -137,18 +137,15 @@ export {
 } from './record/entries.js';
 export {
   codeOf,
-  factsForm,
   ITEM_KIND_IDS,
-  isNote,
   ITEM_KINDS,
-  NOTES,
-  NOTES_FIELD,
   MATERIAL_ROLES,
   mayLieIn,
   type ItemKind,
   type ItemKindDefinition,
   type Subject,
 } from './record/items.js';
+export { NAME, NOTES, ON, factsForm, isNote, itemShape, knownForm } from './record/item-forms.js';
 export { FRESH_TESTS, testsFor, testsOn, type Asked } from './record/order.js';
 export {
   crossCheckAir,

@@ -149,7 +149,7 @@ describe('definitions hold together', () => {
     const wrong = failing((m) =>
       fieldsOf(m).flatMap(([id, f]) => {
         const kind = KIT_KINDS.find((k) => [...KIT_VALUES[k].own, ...KIT_VALUES[k].calibrated].includes(f.from as never));
-        return kind === undefined || m.work === undefined || m.kit === kind ? [] : [id];
+        return kind === undefined || m.on === undefined || m.kit === kind ? [] : [id];
       }),
     );
     expect(wrong).toEqual([]);

@@ -143,7 +143,9 @@ class Loader {
       );
     }
     await this.loadTickets();
-    for (const item of await this.json<RawItem[]>('items')) await this.loadItem(item);
+    const items = await this.json<RawItem[]>('items');
+    for (const item of items) await this.loadItem(item);
+    await this.loadItemTests(items);
     for (const sample of await this.json<RawSample[]>('samples')) await this.loadSample(sample);
   }
 
@@ -265,11 +267,10 @@ class Loader {
     }
   }
 
-  /** An item of any kind with its tests, as the page would have made them. */
-  private async loadItem({ key, kind, mix, name, made, by, facts, tests = [], ...raw }: RawItem): Promise<void> {
+  /** An item of any kind, as the page would have made it. */
+  private async loadItem({ key, kind, mix, name, made, by, facts, tests: _tests, ...raw }: RawItem): Promise<void> {
     const shape = ITEM_KINDS[kind].facts;
-    const at = (iso: string): Date => new Date(this.at(iso));
-    await makeItem(this.cx, this.act(idFor(by), at(made)), {
+    await makeItem(this.cx, this.act(idFor(by), new Date(this.at(made))), {
       id: idFor(key),
       by: idFor(by),
       kind,
@@ -279,9 +280,14 @@ class Loader {
       ...(mix === undefined ? {} : { subjectId: idFor(mix) }),
       facts: unspell(shape, this.dated(shape, facts)),
     });
-    for (const [n, test] of tests.entries()) {
+  }
+
+  /** Their tests in the order in which they were made: some take what others give. */
+  private async loadItemTests(items: readonly RawItem[]): Promise<void> {
+    const all = items.flatMap(({ key, tests = [] }) => tests.map((test, n) => ({ key, test, n, at: new Date(this.at(test.at)) })));
+    for (const { key, test, n, at } of all.sort((a, b) => a.at.getTime() - b.at.getTime())) {
       const m = methodById(test.method)!;
-      const [id, act] = [idFor(`${key} test ${n}`), this.act(idFor(test.by), at(test.at))];
+      const [id, act] = [idFor(`${key} test ${n}`), this.act(idFor(test.by), at)];
       const variant = test.variant ?? Object.keys(m.variants)[0]!;
       const body = {
         id,

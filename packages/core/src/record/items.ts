@@ -1,4 +1,4 @@
-import { instant, method, pick, qty, rows, text, type AnyMethod, type EventId, type Shape, type Source } from '../methods/definition.js';
+import { instant, pick, qty, rows, text, type EventId, type Shape, type Source } from '../methods/definition.js';
 
 /** Everything that is tested or sampled, by the word of ISO/IEC 17025. */
 export type ItemKind =
@@ -241,11 +241,6 @@ export const ITEM_KINDS: Readonly<Record<ItemKind, ItemKindDefinition>> = {
   },
 };
 
-/** Rows of text that every kind of item has beside its facts; where they stand in a path. */
-export const NOTES = 'notes';
-export const NOTES_FIELD = rows('Notes', { text: text('Note') });
-export const isNote = (path: string): boolean => path.startsWith(`${NOTES}.`);
-
 export const ITEM_KIND_IDS = Object.keys(ITEM_KINDS) as [ItemKind, ...ItemKind[]];
 
 /** Whether an item of this kind may lie under one of that; `null` is the top. */
@@ -264,43 +259,3 @@ export function codeOf(kind: ItemKind, n: number, parentCode: string, name: stri
   if (coding.of === 'project') return `${coding.letters}-${coding.from + n - 1}`;
   return 'word' in coding ? `${coding.word} ${n}` : `${parentCode}-${lettersOf(n)}`;
 }
-
-/**
- * The facts of a kind as a definition, so that a form of them, its faults and its paste are those of a test. What
- * is not optional is named as missing while it is.
- */
-export const factsForm = (kind: ItemKind): AnyMethod => FORMS[kind];
-
-const isNothing = (value: unknown): boolean => (value ?? '') === '' || (Array.isArray(value) && value.length === 0);
-
-const FORMS = Object.fromEntries(
-  ITEM_KIND_IDS.map((kind) => {
-    const { label, facts } = ITEM_KINDS[kind];
-    const needed = Object.entries(facts).flatMap(([id, f]) => (f.optional ? [] : [id]));
-    return [
-      kind,
-      method({
-        id: `facts-of-${kind}`,
-        title: label,
-        names: [],
-        follows: [],
-        about: '',
-        fields: facts,
-        results: {},
-        variants: { facts: { label: '', source: { designation: '', edition: '' }, params: {} } },
-        steps: [],
-        example: {},
-        run(r) {
-          const values = r.x as Readonly<Record<string, unknown>>;
-          for (const id of needed) if (isNothing(values[id])) r.missing(id);
-          // A row that is there is whole: a weight without its mass would be read by nobody.
-          for (const [id, field] of Object.entries(facts))
-            if (field.kind === 'rows')
-              for (const [i, row] of ((values[id] ?? []) as readonly Readonly<Record<string, unknown>>[]).entries())
-                for (const [column, of] of Object.entries(field.of as Shape))
-                  if (!of.optional && isNothing(row[column])) r.missing(`${id}.${i}.${column}`);
-        },
-      }),
-    ];
-  }),
-) as unknown as Readonly<Record<ItemKind, AnyMethod>>;

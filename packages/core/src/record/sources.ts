@@ -63,9 +63,10 @@ function alike(a: unknown, b: unknown): boolean {
   return !!x && !!y && dimensionOf(x.unit) === dimensionOf(y.unit) && convert(x.value, x.unit, y.unit).equals(y.value);
 }
 
-/** Fields that a person keys in this variant, in order. */
-export function keyedFields(m: AnyMethod, variant: string): [string, Field][] {
-  return Object.entries(m.fields as Shape).filter(([id, field]) => field.from === undefined && asks(m, variant, id));
+/** Fields that a person keys in this variant, in order: what the record gives is not keyed, where there is a record that gives it. */
+export function keyedFields(m: AnyMethod, variant: string, sources?: Sources): [string, Field][] {
+  const given = (field: Field): boolean => field.from !== undefined && (!sources || fromRecord(field, sources, {}) !== undefined);
+  return Object.entries(m.fields as Shape).filter(([id, field]) => !given(field) && asks(m, variant, id));
 }
 
 /** What an instrument of the usual size and a test without mishap would give: filled in beforehand. */

@@ -1,7 +1,6 @@
 import type { Reading } from '@keen-mortar/contract';
 import { entriesOf as inForce } from '@keen-mortar/contract';
-import { assemble, ITEM_KINDS, NOTES, type AnyInputs, type ItemKind } from '@keen-mortar/core';
-import { itemShape, NAME, ON } from './item-shape.js';
+import { assemble, ITEM_KINDS, itemShape, NAME, NOTES, ON, type AnyInputs, type ItemKind } from '@keen-mortar/core';
 
 /** What the entries of an item say now: its name and day, and its facts with the row and the maker of each row. */
 export interface FactsNow {

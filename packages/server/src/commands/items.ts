@@ -6,6 +6,9 @@ import {
   fieldAt,
   flatten,
   ITEM_KINDS,
+  itemShape,
+  NAME,
+  ON,
   mayLieIn,
   ROW_TAKERS,
   type ItemKind,
@@ -24,9 +27,11 @@ import { projectOf } from '../store/projects.js';
 import { workOutAgain } from './again.js';
 import { mustBeOf, mustFollow, mustHaveBeen, refuse } from './checks.js';
 import { factsOf, type FactsNow } from './facts.js';
-import { itemShape, NAME, ON, VOID } from './item-shape.js';
 import { tellOf } from './telling.js';
 import { checkEntries, entriesFrom, type NewEntries } from './entries.js';
+
+/** Path of the entry that takes an item back. */
+const VOID = 'void';
 
 /** Every moment among the facts is one that was. */
 function checkMoments(shape: Shape, entries: readonly { readonly field: string; readonly text: string | null }[], act: Act): void {
@@ -155,11 +160,12 @@ export async function amendItem(cx: PoolConnection, act: Act, itemId: string, bo
   checkMoments(shape, added, act);
   const now = factsOf(item.kind, [...before, ...added]);
   checkNameAndDay(item, now);
-  const { system } = await projectOf(cx, item.projectId);
+  const { system, timezone } = await projectOf(cx, item.projectId);
   checkFacts(item.kind, now.facts, system);
   checkOrder(item.kind, line, now.facts);
   await insertEntries(cx, itemId, added, turns);
-  const changed = { ...item, name: now.name, on: now.on ?? item.on, at: now.at ?? item.at, facts: now.facts };
+  const moved = now.at !== null && now.at !== item.at ? dayIn(timezone, now.at) : item.on;
+  const changed = { ...item, name: now.name, on: now.on ?? moved, at: now.at ?? item.at, facts: now.facts };
   await setFacts(cx, itemId, { name: changed.name, on: changed.on, facts: changed.facts, at: new Date(changed.at) });
   await tellOf(cx, act, line, 'entry', act.writeId);
   await workOutAgain(cx, act, itemId, { kind: 'facts', id: act.writeId });

@@ -2,6 +2,7 @@ import {
   dayIn,
   entriesOf,
   inForce,
+  sourcesFor,
   type Fault,
   type Keep,
   type KeepAnswer,
@@ -94,7 +95,8 @@ export async function keepReadings(cx: PoolConnection, act: Act, testId: string,
   if (!test || !record) throw notFound('test', testId);
   const m = methodById(test.method);
   if (!m) throw new Error(`table holds a test of unknown method ${test.method}`);
-  const keyed = new Set(keyedFields(m, test.variant).map(([id]) => id));
+  const sources = sourcesFor({ ...bench, kit: [], given: {} }, test);
+  const keyed = new Set(keyedFields(m, test.variant, sources).map(([id]) => id));
   const turns = checkEntries(m.title, m.fields as Shape, test.readings, body, (top) => keyed.has(top));
 
   const added = entriesFrom(act, body);

@@ -8,6 +8,7 @@ const mass = { possible: { unit: 'kg', above: '0', most: '500' }, plausible: { u
 export const bulkDensity = method({
   id: 'bulk-density',
   on: ['field-sample', 'portion'],
+  kit: 'measure',
   title: 'Bulk density and voids of aggregate',
   names: ['bulk density', 'unit weight of aggregate', 'voids', 'dry-rodded'],
   follows: [C29],

@@ -7,6 +7,7 @@ const batchMass = { possible: { unit: 'kg', above: '0', most: '60000' } } as con
 export const correctionFactor = method({
   id: 'aggregate-correction',
   on: ['trial-batch'],
+  kit: 'measure',
   gives: { correction: { as: 'mix.correction', to: 'subject' } },
   title: 'Aggregate correction factor',
   names: ['correction factor', 'aggregate correction', 'G'],

@@ -7,6 +7,7 @@ import datatable from '@primeuix/themes/aura/datatable';
 import datepicker from '@primeuix/themes/aura/datepicker';
 import drawer from '@primeuix/themes/aura/drawer';
 import fileupload from '@primeuix/themes/aura/fileupload';
+import image from '@primeuix/themes/aura/image';
 import inputtext from '@primeuix/themes/aura/inputtext';
 import message from '@primeuix/themes/aura/message';
 import paginator from '@primeuix/themes/aura/paginator';
@@ -15,6 +16,7 @@ import progressbar from '@primeuix/themes/aura/progressbar';
 import radiobutton from '@primeuix/themes/aura/radiobutton';
 import select from '@primeuix/themes/aura/select';
 import selectbutton from '@primeuix/themes/aura/selectbutton';
+import textarea from '@primeuix/themes/aura/textarea';
 import toast from '@primeuix/themes/aura/toast';
 import togglebutton from '@primeuix/themes/aura/togglebutton';
 import type { Preset } from '@primeuix/themes/types';
@@ -153,6 +155,10 @@ const dressed = {
       },
     },
   },
+  image: {
+    toolbar: { blur: '0', background: 'var(--well)', borderColor: 'var(--rule)', borderRadius: '0' },
+    action: { hoverBackground: 'var(--deep-wash)', color: 'var(--ink)', hoverColor: 'var(--ink)', borderRadius: '0' },
+  },
   progressbar: { root: { borderRadius: '0', background: 'var(--grid)', height: '14px' }, value: { background: 'var(--deep)' } },
 };
 
@@ -168,6 +174,7 @@ export const preset: Preset = definePreset(
       datepicker,
       drawer,
       fileupload,
+      image,
       inputtext,
       message,
       paginator,
@@ -176,6 +183,7 @@ export const preset: Preset = definePreset(
       radiobutton,
       select,
       selectbutton,
+      textarea,
       toast,
       togglebutton,
     },

@@ -22,6 +22,7 @@ const MOST_BYTES = 12_000_000;
               [previewImageSrc]="'/api/v1/files/' + f.id"
               [alt]="f.name"
               [preview]="true"
+              [imageStyle]="thumb"
             />
           } @else {
             <a [href]="'/api/v1/files/' + f.id" download>{{ f.name }}</a>
@@ -36,7 +37,7 @@ const MOST_BYTES = 12_000_000;
     @if (!readOnly()) {
       <p-fileupload
         mode="basic"
-        chooseIcon="pi pi-camera"
+        [chooseButtonProps]="{ severity: 'secondary' }"
         chooseLabel="Add a photo or a PDF"
         accept="image/jpeg,image/png,image/webp,application/pdf"
         [auto]="true"
@@ -83,6 +84,7 @@ export class Files {
   readonly readOnly = input(false);
   readonly chosen = output<readonly File[]>();
   protected readonly most = MOST_BYTES;
+  protected readonly thumb = { width: '100%', height: '112px', objectFit: 'cover', display: 'block' } as const;
   private readonly upload = viewChild(FileUpload);
 
   protected take({ files }: FileUploadHandlerEvent): void {

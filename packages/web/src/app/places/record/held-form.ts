@@ -1,5 +1,5 @@
 import { computed, type Signal } from '@angular/core';
-import { unitLabel, type Keyed, type Sources } from '@keen-mortar/core';
+import { unitLabel, type Field, type Keyed, type Sources } from '@keen-mortar/core';
 import type { ShownField, ShownRows } from '../../test/form/test-form';
 import { ScratchForm } from '../scratch/scratch-form';
 import type { ScratchStore } from '../scratch/scratch.store';
@@ -23,8 +23,8 @@ export class HeldForm extends ScratchForm {
     this.fields().flatMap((f): ShownField[] => {
       const given = f.field.from === undefined ? undefined : this.sources()[f.field.from];
       if (given === undefined) return [{ ...f, editable: !this.locked() }];
-      const says = f.field.kind === 'qty' ? saysOf(given as Keyed) : typeof given === 'string' ? given : '';
-      return says === '' ? [] : [{ ...f, editable: false, kept: { id: f.id, says, told: 'from the record' }, before: NONE }];
+      const says = saysOf(f.field, given);
+      return says === '' ? [] : [{ ...f, editable: false, kept: { id: f.id, says, told: 'from the record', given: true }, before: NONE }];
     }),
   );
 
@@ -34,4 +34,11 @@ export class HeldForm extends ScratchForm {
   );
 }
 
-const saysOf = ({ text, unit }: Keyed): string => `${text} ${unitLabel(unit)}`.trim();
+function saysOf(field: Field, given: unknown): string {
+  if (field.kind === 'qty') {
+    const { text, unit } = given as Keyed;
+    return `${text} ${unitLabel(unit)}`.trim();
+  }
+  if (typeof given !== 'string') return '';
+  return field.kind === 'pick' ? ((field.options)[given] ?? given) : given;
+}

@@ -21,6 +21,7 @@ import { RouterLink } from '@angular/router';
 import { ButtonDirective } from 'primeng/button';
 import { Device } from '../../device/device';
 import { Form } from '../../test/form/form';
+import { FormKeypad } from '../../test/form/form-keypad';
 import type { RowsForm } from '../../test/form/test-form';
 import { Reason } from '../../test/reason';
 import { SpecBand } from '../../test/spec-band';
@@ -45,12 +46,12 @@ const NO_REASON: readonly string[] = [];
 /** A test of an item in hand, or what is known of the item: keyed, corrected, struck out and kept, by its definition. */
 @Component({
   selector: 'km-in-hand',
-  imports: [NgComponentOutlet, RouterLink, ButtonDirective, Form, Answers, SpecBand, Reason, Choice, Notice],
+  imports: [FormKeypad, NgComponentOutlet, RouterLink, ButtonDirective, Form, Answers, SpecBand, Reason, Choice, Notice],
   providers: [ScratchStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="split" [class.facts]="facts()">
-      <section class="readings" aria-label="Readings">
+      <section #readings class="readings" aria-label="Readings">
         @if (store.variants().length > 1) {
           <km-choice
             label="Variant"
@@ -63,14 +64,17 @@ const NO_REASON: readonly string[] = [];
         @if (above(); as panel) {
           <div><ng-container *ngComponentOutlet="panel" /></div>
         }
-        <km-form [method]="method()" [form]="form" [list]="form.held()" [rows]="rows" [zone]="zone()" />
+        <km-form #held [method]="method()" [form]="form" [list]="form.held()" [rows]="rows" [zone]="zone()" (done)="held.next($event)" />
         @if (givers().length > 0) {
           <p class="soft small" data-testid="given">
             Taken from
-            @for (g of givers(); track g.itemId + g.method; let last = $last) {
-              <a [routerLink]="['/record', g.itemId]">{{ g.title }}, {{ g.code }}</a
-              >{{ last ? '. What is keyed here counts before it.' : ' · ' }}
+            @for (g of givers(); track g.title; let last = $last) {
+              {{ g.title }}:
+              @for (i of g.items; track i.id; let end = $last) {
+                <a [routerLink]="['/record', i.id]">{{ i.code }}</a>{{ end ? '. ' : ', ' }}
+              }
             }
+            What is keyed here counts before it.
           </p>
         }
         @if (problem(); as p) {
@@ -93,6 +97,7 @@ const NO_REASON: readonly string[] = [];
           }
           <span class="soft small" role="status">{{ told() }}</span>
         </div>
+        <km-form-keypad [of]="readings" />
       </section>
       @if (!facts()) {
         <section class="come" aria-label="Results">
@@ -283,11 +288,13 @@ export class InHand {
     return this.impossible() ? 'Something is impossible: look at what is marked.' : '';
   });
 
-  /** Each test that gives something once. */
-  protected readonly givers = computed(() => {
-    const seen = new Map(this.from().map((g) => [`${g.itemId} ${g.method}`, g]));
-    return [...seen.values()].map((g) => ({ ...g, title: methodById(g.method)?.title ?? g.method }));
-  });
+  /** What gives something: each method once, and of each the items that it was made on. */
+  protected readonly givers = computed(() =>
+    [...new Set(this.from().map((g) => g.method))].map((method) => {
+      const items = new Map(this.from().flatMap((g) => (g.method === method ? [[g.itemId, { id: g.itemId, code: g.code }] as const] : [])));
+      return { title: methodById(method)?.title ?? method, items: [...items.values()] };
+    }),
+  );
 
   protected readonly bands = computed(() => {
     const [m, e] = [this.store.method(), this.store.evaluation()];

@@ -1,11 +1,13 @@
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, input, signal, untracked } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
-import { askedOf, dayIn, eventsOf, inForce, type GivenTo, type Test } from '@keen-mortar/contract';
+import { askedOf, dayIn, eventsOf, inForce, type GivenTo, type Kept, type Test } from '@keen-mortar/contract';
 import {
   answerText,
   causeWords,
-  factsForm,
+  evaluate,
+  knownForm,
+  guidance,
   isNote,
   NOTES,
   rowIdAt,
@@ -24,11 +26,13 @@ import {
   USUAL_VOIDINGS,
   usualInputs,
   usualVariant,
+  type AnyInputs,
   type AnyMethod,
   type Fuse,
   type Kit,
   type MethodWindow,
   type Sources,
+  type Told,
   type VerdictState,
 } from '@keen-mortar/core';
 import { Actions, ofType } from '@ngrx/effects';
@@ -114,7 +118,7 @@ export class ItemPage {
   protected readonly pictureOf = pictureOf;
   protected readonly pictureOfKind = pictureOfKind;
   protected readonly above = computed(() => this.sheet()?.line.slice(0, -1) ?? []);
-  protected readonly facts = computed(() => factsForm(this.item()?.kind ?? 'structure'));
+  protected readonly facts = computed(() => knownForm(this.item()?.kind ?? 'structure'));
   /** Why what is in hand was refused; what else was refused stands above. */
   protected readonly refusedHere = computed(() => {
     const refused = this.record.refused();
@@ -235,6 +239,13 @@ export class ItemPage {
     return texts.filter((t) => t !== '').join(' · ');
   }
 
+  /** What the record says of a test beside what its readings say by themselves: that stands with the answers. */
+  protected toldOf(m: AnyMethod, { inputs, evaluation, guidance: told }: Kept): Told[] {
+    const { variant, system, params } = evaluation;
+    const plain = guidance(m, evaluate(m, inputs as AnyInputs, { variant, system, params }));
+    return told.filter((one) => !plain.some((other) => other.says === one.says));
+  }
+
   protected causeOf = (test: Test): string | null => causeWords(test.kept?.cause ?? null);
 
   protected when(iso: string): string {
@@ -285,7 +296,7 @@ export class ItemPage {
   protected begin(method: string): void {
     // The list is for the next one at once.
     this.beginning.set(method);
-    queueMicrotask(() => this.beginning.set(null));
+    setTimeout(() => this.beginning.set(null));
     if (method === OTHERS) return this.others.set(true);
     const key = crypto.randomUUID();
     this.begun.update((all) => ({ ...all, [key]: method }));

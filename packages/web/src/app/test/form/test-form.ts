@@ -20,6 +20,8 @@ export interface Kept {
   readonly says: string;
   /** By whom, when and, for a correction, why. */
   readonly told: string;
+  /** The record gives it: it is corrected where it stands. */
+  readonly given?: true;
 }
 
 /** One reading as its form shows it, wherever the test is kept. */
