@@ -204,6 +204,43 @@ it('a cylinder of a set, an area under the hammer, and prisms on the comparator'
   expect(await seriousOf(page)).toEqual([]);
 });
 
+it('a strength test takes what its specimens gave, corrected in gloves; a note and a photo go with it', async ({ browser }) => {
+  const page = await app.device(browser, /Oakhanger/, { viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true });
+  await record(page, 'Sets of specimens');
+  await page.getByText('D-1', { exact: true }).click();
+  const companions = page.locator('button[data-method="companions"]');
+  await companions.click();
+  await expect(page.getByTestId('given')).toContainText('D-1-A, D-1-B, D-1-C');
+  await expect(page.locator('[data-cell="2.0"]')).toHaveValue(/^4\d\.\d$/);
+  // Nothing of it is keyed: nothing of it is to be kept.
+  await settled(page);
+  const before = await companions.innerText();
+
+  await page.getByTestId('note').fill('Cylinder C stood on worn pads.');
+  await page.getByTestId('add-note').click();
+  await expect(page.locator('.note')).toContainText('worn pads.');
+  const picture = Buffer.from(
+    'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAIAAACQd1PeAAAACXBIWXMAAAPoAAAD6AG1e1JrAAAADElEQVQImWPo6OgAAAM0AZmUse0HAAAAAElFTkSuQmCC',
+    'base64',
+  );
+  await page.locator('input[type=file]').setInputFiles({ name: 'Pads.png', mimeType: 'image/png', buffer: picture });
+  await expect(page.getByRole('img', { name: 'Pads.png' })).toBeVisible();
+  expect(await page.getByRole('img', { name: 'Pads.png' }).evaluate((img: HTMLImageElement) => img.naturalWidth)).toBe(1);
+
+  await page.getByRole('link', { name: 'D-1-C' }).first().click();
+  await page.locator('button[data-method="cylinder"]').click();
+  await page.locator('#held-load').tap();
+  await page.locator('#held-load').press('Control+a');
+  for (const key of ['3', '9', '9', 'erase', '5']) await page.locator('km-keypad').getByRole('button', { name: key, exact: true }).tap();
+  await expect(page.locator('#held-load')).toHaveValue('395');
+  await correct(page, () => Promise.resolve(), 'Read wrong');
+  await page.getByLabel('What it lies in').getByRole('link', { name: 'D-1' }).click();
+  await companions.click();
+  await expect(page.getByTestId('cause')).toContainText('a test that it stands on was made or corrected');
+  expect(await companions.innerText()).not.toBe(before);
+  expect(await seriousOf(page)).toEqual([]);
+});
+
 it('water keyed late moves the yield, and says why; a sheet that is not there is said', async ({ browser }) => {
   const page = await app.device(browser, /Sallow/);
   await page.getByText('Boardwalk span 3').click();

@@ -63,7 +63,7 @@ const initialed = (name: string): string => name.replace(/^(\p{L})\p{L}+\s+(?=\S
       }
     }
     <nav class="shelf" aria-label="Places">
-      <a class="mark" routerLink="/who" [attr.aria-current]="atFirst() ? 'page' : null"
+      <a class="mark" routerLink="/who" aria-label="Keen Mortar" [attr.aria-current]="atFirst() ? 'page' : null"
         ><km-pic name="trowel" [size]="28" /><span>Keen Mortar</span></a
       >
       <a routerLink="/pours" class="spot" [class.on]="atPours() && !scratch()" [attr.aria-current]="atPours() ? 'page' : null"
