@@ -1,17 +1,17 @@
 import { computed, type Signal } from '@angular/core';
 import { unitLabel, type Field, type Keyed, type Sources } from '@keen-mortar/core';
 import type { ShownField, ShownRows } from '../../test/form/test-form';
-import { ScratchForm } from '../scratch/scratch-form';
-import type { ScratchStore } from '../scratch/scratch.store';
+import { ComputationForm } from '../../test/computation-form';
+import type { ComputationStore } from '../../test/computation.store';
 
 const NONE: ShownField['before'] = [];
 
 /** The form of a test on record: what the record gives stands there as given, and is not keyed. */
-export class HeldForm extends ScratchForm {
+export class HeldForm extends ComputationForm {
   override readonly prefix = 'held';
 
   constructor(
-    store: InstanceType<typeof ScratchStore>,
+    store: InstanceType<typeof ComputationStore>,
     private readonly sources: Signal<Sources>,
     private readonly locked: Signal<boolean>,
   ) {
@@ -40,5 +40,5 @@ function saysOf(field: Field, given: unknown): string {
     return `${text} ${unitLabel(unit)}`.trim();
   }
   if (typeof given !== 'string') return '';
-  return field.kind === 'pick' ? ((field.options)[given] ?? given) : given;
+  return field.kind === 'pick' ? (field.options[given] ?? given) : given;
 }

@@ -27,9 +27,9 @@ import { Reason } from '../../test/reason';
 import { SpecBand } from '../../test/spec-band';
 import { Choice } from '../../ui/choice';
 import { Notice } from '../../ui/notice';
-import { Answers } from '../scratch/answers';
-import { PANELS } from '../scratch/panels';
-import { ScratchStore } from '../scratch/scratch.store';
+import { Answers } from '../../test/answers';
+import { PANELS } from '../../test/panels';
+import { ComputationStore } from '../../test/computation.store';
 import { changesOf, corrects, ROW, type Sent } from './changes';
 import { HeldForm } from './held-form';
 
@@ -47,7 +47,7 @@ const NO_REASON: readonly string[] = [];
 @Component({
   selector: 'km-in-hand',
   imports: [FormKeypad, NgComponentOutlet, RouterLink, ButtonDirective, Form, Answers, SpecBand, Reason, Choice, Notice],
-  providers: [ScratchStore],
+  providers: [ComputationStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="split" [class.facts]="facts()">
@@ -181,7 +181,7 @@ const NO_REASON: readonly string[] = [];
   `,
 })
 export class InHand {
-  protected readonly store = inject(ScratchStore);
+  protected readonly store = inject(ComputationStore);
   private readonly device = inject(Device);
   readonly method = input.required<AnyMethod>();
   /** Under which this device keeps what is not sent yet, and of which item. */

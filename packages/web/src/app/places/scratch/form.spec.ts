@@ -7,12 +7,12 @@ import { DateTime } from 'luxon';
 import { choiceOf, choose, pickMoment } from '../../testing/kit';
 import { hand } from '../../state/hand';
 import { session } from '../../state/session';
-import { Answers } from './answers';
+import { Answers } from '../../test/answers';
 import { Form } from '../../test/form/form';
 import { Finder } from './finder';
-import { ScratchForm } from './scratch-form';
+import { ComputationForm } from '../../test/computation-form';
 import { VariantTable } from './variant-table';
-import { ScratchStore } from './scratch.store';
+import { ComputationStore } from '../../test/computation.store';
 
 @Component({
   imports: [Form],
@@ -20,12 +20,12 @@ import { ScratchStore } from './scratch.store';
   template: '<km-form #of (done)="of.next($event)" [method]="store.method()!" [form]="form" [rows]="form" />',
 })
 class EntryForm {
-  readonly store = inject(ScratchStore);
-  readonly form = new ScratchForm(this.store);
+  readonly store = inject(ComputationStore);
+  readonly form = new ComputationForm(this.store);
 }
 
 describe('the form of a computation', () => {
-  let store: InstanceType<typeof ScratchStore>;
+  let store: InstanceType<typeof ComputationStore>;
   let fixture: ComponentFixture<unknown>;
   let host: HTMLElement;
 
@@ -36,10 +36,10 @@ describe('the form of a computation', () => {
         provideZonelessChangeDetection(),
         provideRouter([]),
         provideStore({ [session.name]: session.reducer, [hand.name]: hand.reducer }),
-        ScratchStore,
+        ComputationStore,
       ],
     });
-    store = TestBed.inject(ScratchStore);
+    store = TestBed.inject(ComputationStore);
   });
 
   async function show(type: Type<unknown>, method: string, example = false): Promise<void> {

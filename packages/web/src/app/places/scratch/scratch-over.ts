@@ -7,13 +7,13 @@ import { Store } from '@ngrx/store';
 import { hand, HandActions } from '../../state/hand';
 import { fragmentOf } from './link';
 import { Scratch } from './scratch';
-import { ScratchStore } from './scratch.store';
+import { ComputationStore } from '../../test/computation.store';
 
 /** Scratch over the place in use: the clocks above it stay in sight, and it what is not put into the sheet is gone when it closes. */
 @Component({
   selector: 'km-scratch-over',
   imports: [Icon, Scratch, ButtonDirective],
-  providers: [ScratchStore],
+  providers: [ComputationStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="bar">
@@ -63,7 +63,7 @@ import { ScratchStore } from './scratch.store';
 })
 export class ScratchOver implements OnDestroy {
   private readonly places = inject(Store);
-  private readonly store = inject(ScratchStore);
+  private readonly store = inject(ComputationStore);
   private readonly body = viewChild.required(Scratch);
   private readonly router = inject(Router);
   private readonly injector = inject(Injector);

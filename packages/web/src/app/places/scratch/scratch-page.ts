@@ -19,7 +19,7 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { methodById } from '@keen-mortar/core';
 import { fragmentOf, linkedIn } from './link';
 import { Scratch } from './scratch';
-import { ScratchStore } from './scratch.store';
+import { ComputationStore } from '../../test/computation.store';
 import { Families } from './families';
 
 /** ms after the last key. */
@@ -29,7 +29,7 @@ const WRITES_AFTER = 150;
 @Component({
   selector: 'km-scratch-page',
   imports: [Notice, Scratch, Families],
-  providers: [ScratchStore],
+  providers: [ComputationStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (method() && !known()) {
@@ -55,7 +55,7 @@ const WRITES_AFTER = 150;
   `,
 })
 export class ScratchPage implements OnDestroy {
-  private readonly store = inject(ScratchStore);
+  private readonly store = inject(ComputationStore);
   private readonly router = inject(Router);
   private readonly location = inject(Location);
   private readonly fragment = toSignal(inject(ActivatedRoute).fragment, { initialValue: null });

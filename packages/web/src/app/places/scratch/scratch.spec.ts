@@ -6,10 +6,10 @@ import { asCsv, asJson, asText } from './copies';
 import { find } from './find';
 import { isBlank, setAt, withoutRow } from '../../test/form/inputs';
 import { fragmentOf, linkedIn, LONGEST_LINK } from './link';
-import { work } from './long/work';
-import { thinned } from './long/picture';
+import { work } from '../../test/long/work';
+import { thinned } from '../../test/long/picture';
 import { openings } from './plan/openings';
-import { ScratchStore } from './scratch.store';
+import { ComputationStore } from '../../test/computation.store';
 import { cellsOf, gridFrom, linesIn, rowsFrom } from '../../test/form/table-paste';
 
 const sieves = (methodById('gradation')!.fields as Record<string, { of: Shape }>)['sieves']!.of;
@@ -152,12 +152,12 @@ describe('a CSV row', () => {
 });
 
 describe('the computation in hand', () => {
-  let store: InstanceType<typeof ScratchStore>;
+  let store: InstanceType<typeof ComputationStore>;
 
   beforeEach(() => {
     localStorage.setItem('km.scratch.system', 'si');
-    TestBed.configureTestingModule({ providers: [ScratchStore] });
-    store = TestBed.inject(ScratchStore);
+    TestBed.configureTestingModule({ providers: [ComputationStore] });
+    store = TestBed.inject(ComputationStore);
   });
   const value = (id: string) => store.evaluation()!.results.find((r) => r.id === id);
 
@@ -179,8 +179,8 @@ describe('the computation in hand', () => {
     const begun = (language: string): string => {
       spyOnProperty(navigator, 'language').and.returnValue(language);
       TestBed.resetTestingModule();
-      TestBed.configureTestingModule({ providers: [ScratchStore] });
-      return TestBed.inject(ScratchStore).system();
+      TestBed.configureTestingModule({ providers: [ComputationStore] });
+      return TestBed.inject(ComputationStore).system();
     };
     expect(begun('en-US')).toBe('us');
   });

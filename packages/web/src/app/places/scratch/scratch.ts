@@ -24,15 +24,15 @@ import { hand, HandActions } from '../../state/hand';
 import { Choice } from '../../ui/choice';
 import { Pictogram } from '../../ui/pictogram';
 import { Switch } from '../../ui/switch';
-import { Answers } from './answers';
+import { Answers } from '../../test/answers';
 import { asCsv, asJson, asText } from './copies';
 import { Families } from './families';
 import { Finder } from './finder';
 import { fragmentOf } from './link';
-import { PANELS } from './panels';
+import { PANELS } from '../../test/panels';
 import { Form } from '../../test/form/form';
-import { ScratchForm } from './scratch-form';
-import { ScratchStore } from './scratch.store';
+import { ComputationForm } from '../../test/computation-form';
+import { ComputationStore } from '../../test/computation.store';
 import { Strip } from './strip';
 import { VariantTable } from './variant-table';
 
@@ -83,7 +83,7 @@ const SAME_WORDS = {
   styleUrl: './scratch.css',
 })
 export class Scratch {
-  protected readonly store = inject(ScratchStore);
+  protected readonly store = inject(ComputationStore);
   private readonly places = inject(Store);
   private readonly clipboard = inject(Clipboard);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
@@ -93,7 +93,7 @@ export class Scratch {
   readonly picked = output<string>();
   private readonly finder = viewChild.required(Finder);
 
-  protected readonly form = new ScratchForm(this.store);
+  protected readonly form = new ComputationForm(this.store);
 
   protected readonly picture = computed(() => pictureOf(this.store.methodId() ?? ''));
   protected readonly kinds = KINDS;

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { answerText } from '@keen-mortar/core';
 import { momentText } from '../../parts/when';
-import { ScratchStore } from './scratch.store';
+import { ComputationStore } from '../../test/computation.store';
 
 /** On a narrow screen the answer stays in sight while the readings are keyed. What it says is said aloud where the answers stand. */
 @Component({
@@ -40,7 +40,7 @@ import { ScratchStore } from './scratch.store';
   `,
 })
 export class Strip {
-  private readonly store = inject(ScratchStore);
+  private readonly store = inject(ComputationStore);
   protected readonly text = computed(() => {
     const [m, e] = [this.store.method(), this.store.evaluation()];
     if (!m || !e) return '';

@@ -3,7 +3,7 @@ import { ButtonDirective } from 'primeng/button';
 import { TableModule } from 'primeng/table';
 import { answerText, askedAs, type Evaluation } from '@keen-mortar/core';
 import { momentText } from '../../parts/when';
-import { ScratchStore } from './scratch.store';
+import { ComputationStore } from '../../test/computation.store';
 
 const MOST_COLUMNS = 4;
 
@@ -87,7 +87,7 @@ interface Row {
   `,
 })
 export class VariantTable {
-  protected readonly store = inject(ScratchStore);
+  protected readonly store = inject(ComputationStore);
 
   protected readonly columns = computed(() => {
     const results = Object.entries(this.store.method()?.results ?? {});

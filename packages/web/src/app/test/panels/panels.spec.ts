@@ -3,26 +3,26 @@ import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { METHODS, methodById } from '@keen-mortar/core';
 import { provideStore } from '@ngrx/store';
 import { Chart } from 'chart.js';
-import { session } from '../../../state/session';
-import { ScratchStore } from '../scratch.store';
-import { choose } from '../../../testing/kit';
-import { PANELS } from '.';
+import { session } from '../../state/session';
+import { ComputationStore } from '../computation.store';
+import { choose } from '../../testing/kit';
+import { PANELS } from './index';
 
 interface Drawn {
   readonly data: readonly { x: number; y: number }[];
 }
 
 describe('panels', () => {
-  let store: InstanceType<typeof ScratchStore>;
+  let store: InstanceType<typeof ComputationStore>;
   let fixture: ComponentFixture<unknown>;
   let host: HTMLElement;
 
   beforeEach(() => {
     localStorage.setItem('km.scratch.system', 'si');
     TestBed.configureTestingModule({
-      providers: [provideZonelessChangeDetection(), provideStore({ [session.name]: session.reducer }), ScratchStore],
+      providers: [provideZonelessChangeDetection(), provideStore({ [session.name]: session.reducer }), ComputationStore],
     });
-    store = TestBed.inject(ScratchStore);
+    store = TestBed.inject(ComputationStore);
   });
 
   const rest = async (): Promise<void> => {

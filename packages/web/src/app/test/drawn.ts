@@ -13,7 +13,7 @@ import {
   type AnyMethod,
   type Field,
 } from '@keen-mortar/core';
-import { keyedAt, rowsAt } from '../../test/form/inputs';
+import { keyedAt, rowsAt } from './form/inputs';
 
 /** A field of the method in hand, by its id; the method's own shape is known only at run time. */
 export const fieldOf = <F extends Field>(m: AnyMethod | null, id: string): F => (m?.fields as Shape)[id] as F;

@@ -1,6 +1,6 @@
 import { evaluate, methodById, say, simulatedSeries, statisticsOf, type AnyInputs, type Evaluation, type Shape } from '@keen-mortar/core';
 import { drawnIn, figureOf } from '../drawn';
-import { cellsOf, gridFrom, rowsFrom } from '../../../test/form/table-paste';
+import { cellsOf, gridFrom, rowsFrom } from '../form/table-paste';
 import type { AnswerOf, CurveTask, Task, SeriesTask } from './tasks';
 import { pictureOf, saidOf } from './picture';
 

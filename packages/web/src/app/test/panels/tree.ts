@@ -1,8 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { unitLabel, type PickField, type RowsField } from '@keen-mortar/core';
 import { stratify, tree } from 'd3-hierarchy';
-import { keyedAt, rowsAt, valueAt } from '../../../test/form/inputs';
-import { ScratchStore } from '../scratch.store';
+import { keyedAt, rowsAt, valueAt } from '../form/inputs';
+import { ComputationStore } from '../computation.store';
 import { closeTexts, wordsOf, fieldOf } from '../drawn';
 
 const LEVEL = 62;
@@ -87,7 +87,7 @@ interface Box {
   `,
 })
 export class Tree {
-  private readonly store = inject(ScratchStore);
+  private readonly store = inject(ComputationStore);
 
   private readonly leaves = computed(() => {
     const e = this.store.working();

@@ -1,10 +1,10 @@
 import { ButtonDirective } from 'primeng/button';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { againstBand, bandOf, evaluate, methodById, say, STACKS, type AnyInputs, type PickField, type RowsField } from '@keen-mortar/core';
-import { Choice } from '../../../ui/choice';
-import { axis, ChartBox, type Drawing } from '../../../ui/chart';
-import { isBlank, rowsAt, setAt } from '../../../test/form/inputs';
-import { ScratchStore } from '../scratch.store';
+import { Choice } from '../../ui/choice';
+import { axis, ChartBox, type Drawing } from '../../ui/chart';
+import { isBlank, rowsAt, setAt } from '../form/inputs';
+import { ComputationStore } from '../computation.store';
 import { columnOf, pairsOf, seriesOf, wordsOf, fieldOf } from '../drawn';
 
 /** Passing against opening, with the band it has to lie in. */
@@ -36,7 +36,7 @@ import { columnOf, pairsOf, seriesOf, wordsOf, fieldOf } from '../drawn';
   styleUrl: './panel.css',
 })
 export class Sieves {
-  private readonly store = inject(ScratchStore);
+  private readonly store = inject(ComputationStore);
   private readonly method = methodById('grading-band')!;
   protected readonly bandChoices = [
     { id: '', label: 'none' },

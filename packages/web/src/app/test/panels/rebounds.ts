@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { keyedAt, rowsAt, valueAt } from '../../../test/form/inputs';
-import { ScratchStore } from '../scratch.store';
+import { keyedAt, rowsAt, valueAt } from '../form/inputs';
+import { ComputationStore } from '../computation.store';
 import { textsOf, wordsOf } from '../drawn';
 
 const ACROSS = 4;
@@ -66,7 +66,7 @@ interface Impact {
   `,
 })
 export class Rebounds {
-  private readonly store = inject(ScratchStore);
+  private readonly store = inject(ComputationStore);
   protected readonly across = ACROSS;
   protected readonly side = SIDE;
 

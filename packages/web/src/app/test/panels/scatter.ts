@@ -1,10 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, type OnDestroy } from '@angular/core';
 import { type QtyField, type RowsField, type UnitId } from '@keen-mortar/core';
-import { axis, ChartBox, type Drawing } from '../../../ui/chart';
-import { keyedAt } from '../../../test/form/inputs';
+import { axis, ChartBox, type Drawing } from '../../ui/chart';
+import { keyedAt } from '../form/inputs';
 import { Asker } from '../long/background';
 import type { CurveTask } from '../long/tasks';
-import { ScratchStore } from '../scratch.store';
+import { ComputationStore } from '../computation.store';
 import { columnOf, drawnIn, figureOf, pairsOf, textsOf, type Point, fieldOf } from '../drawn';
 
 /** So many places along the line at which the core is asked for the interval. */
@@ -31,7 +31,7 @@ const AXES: Readonly<Record<string, (stress: UnitId) => Axes>> = {
   styleUrl: './panel.css',
 })
 export class Scatter implements OnDestroy {
-  private readonly store = inject(ScratchStore);
+  private readonly store = inject(ComputationStore);
   private readonly stress = computed((): UnitId => (this.store.system() === 'us' ? 'psi' : 'MPa'));
   private readonly axes = computed(() => AXES[this.store.methodId()]!(this.stress()));
   private readonly rows = computed(() => fieldOf<RowsField>(this.store.method(), 'pairs'));

@@ -1,8 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { answerText, unitLabel, type Keyed, type QtyField, type Shape } from '@keen-mortar/core';
-import { keyedAt } from '../../../../test/form/inputs';
+import { keyedAt } from '../../form/inputs';
 import { drawnIn, fieldOf } from '../../drawn';
-import { ScratchStore } from '../../scratch.store';
+import { ComputationStore } from '../../computation.store';
 import { SpecimenDrawing } from './specimen';
 import { ThingDrawing } from './thing';
 
@@ -61,7 +61,7 @@ import { ThingDrawing } from './thing';
   `,
 })
 export class SceneDrawing {
-  private readonly store = inject(ScratchStore);
+  private readonly store = inject(ComputationStore);
 
   protected readonly scale = computed(() => {
     const scene = this.store.method()?.scene;

@@ -1,11 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { answerTexts, fuse, type PickField, type RowsField } from '@keen-mortar/core';
 import { ButtonDirective } from 'primeng/button';
-import { Clock } from '../../../device/clock';
-import { FuseBar } from '../../../ui/fuse';
-import { elapsed, zonedTime } from '../../../parts/when';
-import { rowsAt, valueAt } from '../../../test/form/inputs';
-import { ScratchStore } from '../scratch.store';
+import { Clock } from '../../device/clock';
+import { FuseBar } from '../../ui/fuse';
+import { elapsed, zonedTime } from '../../parts/when';
+import { rowsAt, valueAt } from '../form/inputs';
+import { ComputationStore } from '../computation.store';
 import { ConeLook } from './cone-look';
 import { figureOf, wordsOf, fieldOf } from '../drawn';
 
@@ -76,7 +76,7 @@ const TICK = 1000;
   `,
 })
 export class Cone {
-  private readonly store = inject(ScratchStore);
+  private readonly store = inject(ComputationStore);
   private readonly trialRows = fieldOf<RowsField>(this.store.method(), 'trials');
   private readonly pick = this.trialRows.of['look'] as PickField;
   protected readonly asks = this.pick.label;

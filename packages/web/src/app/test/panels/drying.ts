@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import type { RowsField } from '@keen-mortar/core';
-import { axis, ChartBox, type Drawing } from '../../../ui/chart';
-import { ScratchStore } from '../scratch.store';
+import { axis, ChartBox, type Drawing } from '../../ui/chart';
+import { ComputationStore } from '../computation.store';
 import { columnOf, figureOf, pairsOf, wordsOf, fieldOf } from '../drawn';
 
 /** The sample in the oven: its mass over the minutes, when to weigh next, and when it should be constant. */
@@ -13,7 +13,7 @@ import { columnOf, figureOf, pairsOf, wordsOf, fieldOf } from '../drawn';
   styleUrl: './panel.css',
 })
 export class Drying {
-  private readonly store = inject(ScratchStore);
+  private readonly store = inject(ComputationStore);
   private readonly points = computed(() => {
     const rows = fieldOf<RowsField>(this.store.method(), 'track');
     const inputs = this.store.still();

@@ -1,8 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { answerTexts, fieldAt, guidance, unitLabel, type Field } from '@keen-mortar/core';
-import { ToldList } from '../../test/told';
-import { momentText } from '../../parts/when';
-import { ScratchStore } from './scratch.store';
+import { ToldList } from './told';
+import { momentText } from '../parts/when';
+import { ComputationStore } from './computation.store';
 
 /** So many figures of a series are read at a glance; the rest is in the copies. */
 const MOST_SHOWN = 12;
@@ -115,7 +115,7 @@ interface Line {
   `,
 })
 export class Answers {
-  private readonly store = inject(ScratchStore);
+  private readonly store = inject(ComputationStore);
 
   private readonly lines = computed((): (Line & { main: boolean })[] => {
     const [m, e] = [this.store.method(), this.store.evaluation()];

@@ -1,15 +1,15 @@
-import { Notice } from '../../../ui/notice';
+import { Notice } from '../../ui/notice';
 import { ButtonDirective } from 'primeng/button';
 import { FileUpload } from 'primeng/fileupload';
 import { ProgressBar } from 'primeng/progressbar';
 import { ChangeDetectionStrategy, Component, computed, inject, signal, effect, untracked, type OnDestroy } from '@angular/core';
 import { evaluate, methodById, statisticsOf, unitLabel, type QtyField, type UnitId } from '@keen-mortar/core';
-import { axis, ChartBox, classAxis, type Drawing } from '../../../ui/chart';
-import { keyedAt } from '../../../test/form/inputs';
+import { axis, ChartBox, classAxis, type Drawing } from '../../ui/chart';
+import { keyedAt } from '../form/inputs';
 import { inBackground, type Running } from '../long/background';
 import type { SeriesAnswer } from '../long/tasks';
 import { pictureOf, saidOf, type Picture, type Said } from '../long/picture';
-import { ScratchStore } from '../scratch.store';
+import { ComputationStore } from '../computation.store';
 import { drawnIn, fieldOf } from '../drawn';
 
 const SIMULATED = 100_000;
@@ -100,7 +100,7 @@ const MOST_DRAWN = 2000;
   `,
 })
 export class Series implements OnDestroy {
-  private readonly store = inject(ScratchStore);
+  private readonly store = inject(ComputationStore);
   protected readonly simulated = SIMULATED;
   protected readonly running = signal<{ share: number; doing: string } | null>(null);
   protected readonly fault = signal<string | null>(null);

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import type { RowsField } from '@keen-mortar/core';
-import { axis, ChartBox, type Drawing } from '../../../ui/chart';
-import { ScratchStore } from '../scratch.store';
+import { axis, ChartBox, type Drawing } from '../../ui/chart';
+import { ComputationStore } from '../computation.store';
 import { columnOf, figureOf, pairsOf, seriesOf, fieldOf } from '../drawn';
 
 /** Water that came through against time: the steady part is the one that counts. */
@@ -13,7 +13,7 @@ import { columnOf, figureOf, pairsOf, seriesOf, fieldOf } from '../drawn';
   styleUrl: './panel.css',
 })
 export class Flow {
-  private readonly store = inject(ScratchStore);
+  private readonly store = inject(ComputationStore);
   private readonly points = computed(() => {
     const rows = fieldOf<RowsField>(this.store.method(), 'series');
     const inputs = this.store.still();

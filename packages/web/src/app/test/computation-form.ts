@@ -1,15 +1,15 @@
 import { computed, signal, type Signal } from '@angular/core';
 import type { AnyInputs, Exchange, RowsField, UnitId } from '@keen-mortar/core';
-import { elapsed } from '../../parts/when';
-import { issuesAt } from '../../test/form/columns';
-import { keyedAt, valueAt } from '../../test/form/inputs';
-import type { RowsForm, ShownField, ShownRows, TestForm } from '../../test/form/test-form';
-import type { ScratchStore } from './scratch.store';
+import { elapsed } from '../parts/when';
+import { issuesAt } from './form/columns';
+import { keyedAt, valueAt } from './form/inputs';
+import type { RowsForm, ShownField, ShownRows, TestForm } from './form/test-form';
+import type { ComputationStore } from './computation.store';
 
 const NONE: ShownField['before'] = [];
 
 /** The readings of a computation without a record, as a form of a test shows them. */
-export class ScratchForm implements TestForm, RowsForm {
+export class ComputationForm implements TestForm, RowsForm {
   readonly prefix: string = 'scratch';
   private readonly watches = signal<Readonly<Record<string, number>>>({});
 
@@ -18,7 +18,7 @@ export class ScratchForm implements TestForm, RowsForm {
   readonly inputs: RowsForm['inputs'];
   readonly evaluation: RowsForm['evaluation'];
 
-  constructor(private readonly store: InstanceType<typeof ScratchStore>) {
+  constructor(private readonly store: InstanceType<typeof ComputationStore>) {
     this.method = store.method;
     this.system = store.system;
     this.inputs = store.inputs;

@@ -1,8 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { contours } from 'd3-contour';
-import { axis, ChartBox, type Drawing } from '../../../ui/chart';
-import { rowsAt } from '../../../test/form/inputs';
-import { ScratchStore } from '../scratch.store';
+import { axis, ChartBox, type Drawing } from '../../ui/chart';
+import { rowsAt } from '../form/inputs';
+import { ComputationStore } from '../computation.store';
 import { closeTexts, seriesOf, textsOf, wordsOf } from '../drawn';
 
 const CELL = 44;
@@ -140,7 +140,7 @@ const MARK: Readonly<Record<string, string>> = { no_corrosion: 'o', uncertain: '
   `,
 })
 export class PotentialMap {
-  private readonly store = inject(ScratchStore);
+  private readonly store = inject(ComputationStore);
   protected readonly cell = CELL;
   protected readonly pad = PAD;
   /** A cell has room for three digits, and none for the mark that there are more. */

@@ -1,8 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import type { RowsField } from '@keen-mortar/core';
-import { Switch } from '../../../ui/switch';
-import { axis, ChartBox, type Drawing } from '../../../ui/chart';
-import { ScratchStore } from '../scratch.store';
+import { Switch } from '../../ui/switch';
+import { axis, ChartBox, type Drawing } from '../../ui/chart';
+import { ComputationStore } from '../computation.store';
 import { columnOf, pairsOf, textsOf, seriesOf, fieldOf } from '../drawn';
 
 const PRISMS = ['a', 'b', 'c'] as const;
@@ -29,7 +29,7 @@ const DASHES = [[], [6, 4], [2, 3]];
   styleUrl: './panel.css',
 })
 export class Prisms {
-  private readonly store = inject(ScratchStore);
+  private readonly store = inject(ComputationStore);
   protected readonly scales = [
     { id: 'age', label: 'age' },
     { id: 'root', label: 'square root of age' },

@@ -16,16 +16,16 @@ import {
 } from '@keen-mortar/core';
 import { exampleOf } from '@keen-mortar/core/examples';
 import { patchState, signalStore, withComputed, withHooks, withMethods, withProps, withState } from '@ngrx/signals';
-import type { Hand } from '../../state/hand';
-import { asked, isBlank, isGrid, keyedAt, rowsAt, setAt, valueAt, withoutRow } from '../../test/form/inputs';
-import { gridFrom, linesIn, MOST_ROWS, rowsFrom } from '../../test/form/table-paste';
+import type { Hand } from '../state/hand';
+import { asked, isBlank, isGrid, keyedAt, rowsAt, setAt, valueAt, withoutRow } from './form/inputs';
+import { gridFrom, linesIn, MOST_ROWS, rowsFrom } from './form/table-paste';
 
 /** A computation that nobody has touched for a moment: what takes longer to show is shown of it. */
-type Settled = Pick<ScratchState, 'methodId' | 'variant' | 'system' | 'inputs'>;
+type Settled = Pick<ComputationState, 'methodId' | 'variant' | 'system' | 'inputs'>;
 
-type Before = Pick<ScratchState, 'system' | 'inputs'>;
+type Before = Pick<ComputationState, 'system' | 'inputs'>;
 
-interface ScratchState {
+interface ComputationState {
   readonly methodId: string;
   readonly variant: string;
   readonly system: System;
@@ -57,8 +57,8 @@ const LONG_PANEL = 'series';
 const blank = (m: AnyMethod, variant: string, system: System): AnyInputs => usualInputs(m, variant, system);
 
 /** One computation without a record: readings, what comes of them, and the way back from a paste. */
-export const ScratchStore = signalStore(
-  withState<ScratchState>(() => ({
+export const ComputationStore = signalStore(
+  withState<ComputationState>(() => ({
     methodId: '',
     variant: '',
     system: systemAtFirst(),
@@ -136,7 +136,7 @@ export const ScratchStore = signalStore(
           long: null,
         });
       },
-      choose(change: Partial<Pick<ScratchState, 'variant' | 'system'>>): void {
+      choose(change: Partial<Pick<ComputationState, 'variant' | 'system'>>): void {
         if (change.system) localStorage.setItem(SYSTEM_KEY, change.system);
         const m = store.method();
         const [before, after] = [store.system(), change.system ?? store.system()];

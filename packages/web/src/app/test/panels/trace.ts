@@ -1,8 +1,8 @@
 import { ButtonDirective } from 'primeng/button';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { simulatedTrace, type AnyInputs, type RowsField, type UnitId } from '@keen-mortar/core';
-import { axis, ChartBox, type Drawing } from '../../../ui/chart';
-import { ScratchStore } from '../scratch.store';
+import { axis, ChartBox, type Drawing } from '../../ui/chart';
+import { ComputationStore } from '../computation.store';
 import { columnOf, pairsOf, seriesOf, fieldOf } from '../drawn';
 
 /** How the simulated machine is driven: as told, a little too fast, far too slow. */
@@ -31,7 +31,7 @@ const DRIVEN = [
   styleUrl: './panel.css',
 })
 export class Trace {
-  private readonly store = inject(ScratchStore);
+  private readonly store = inject(ComputationStore);
   protected readonly driven = DRIVEN;
   private readonly runs = signal(1);
 

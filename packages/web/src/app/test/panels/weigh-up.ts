@@ -2,8 +2,8 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { FormsModule } from '@angular/forms';
 import { Checkbox } from 'primeng/checkbox';
 import { answerTexts, unitLabel } from '@keen-mortar/core';
-import { rowsAt, valueAt } from '../../../test/form/inputs';
-import { ScratchStore } from '../scratch.store';
+import { rowsAt, valueAt } from '../form/inputs';
+import { ComputationStore } from '../computation.store';
 import { wordsOf } from '../drawn';
 
 /** What to weigh, to tick off at the balance, and in which order it goes into the mixer. */
@@ -66,7 +66,7 @@ import { wordsOf } from '../drawn';
   `,
 })
 export class WeighUp {
-  private readonly store = inject(ScratchStore);
+  private readonly store = inject(ComputationStore);
   protected readonly ticked = signal<ReadonlySet<string>>(new Set());
 
   private texts(id: string): { texts: string[]; unit: string } {
