@@ -1,7 +1,7 @@
 import { effect, inject, Injectable, signal, untracked, type OnDestroy } from '@angular/core';
 import type { Problem } from '@keen-mortar/contract/problem';
 import { Store } from '@ngrx/store';
-import { firstValueFrom, Subject } from 'rxjs';
+import { filter, firstValueFrom, Observable, Subject, timer } from 'rxjs';
 import { Api, isAway, problemOf } from '../api/api';
 import { session } from '../state/session';
 import { Device } from './device';
@@ -13,6 +13,11 @@ export type Answered =
   | { readonly command: Command; readonly answer: unknown }
   | { readonly command: Command; readonly problem: Problem; readonly fallen: readonly Command[] };
 
+/** What comes of a write that somebody waits for: its answer, or that it waits for the server. */
+export type Sending<T> = { readonly answer: T } | 'waits';
+
+/** Nobody looks at a form longer without a word, ms. */
+const PATIENCE = 8000;
 /** Between two tries while the server is away, ms: doubled up to the longest. */
 const FIRST_PAUSE = 1000;
 const LONGEST_PAUSE = 30_000;
@@ -45,6 +50,7 @@ export class Outbox implements OnDestroy {
   /** What is wrong with the device's own store; null while nothing is. */
   readonly trouble = signal<string | null>(null);
   readonly answered = new Subject<Answered>();
+  private readonly stalled = new Subject<void>();
 
   private readonly channel = 'BroadcastChannel' in globalThis ? new BroadcastChannel('keen-mortar-outbox') : null;
   /** Not on the device yet, or not to be had on it: known to this page alone. */
@@ -60,7 +66,9 @@ export class Outbox implements OnDestroy {
   private timer: ReturnType<typeof setTimeout> | undefined;
 
   constructor() {
-    if (this.channel) this.channel.onmessage = () => void this.restore();
+    if (this.channel)
+      this.channel.onmessage = ({ data }: MessageEvent<Answered | null>) =>
+        void this.restore().then(() => data && this.answered.next(data));
     document.dispatchEvent(new CustomEvent(OUTBOX_BEGUN));
     effect(() => {
       if (this.commands().length + this.aside().length > 0) localStorage.setItem(WAITS, '1');
@@ -86,7 +94,9 @@ export class Outbox implements OnDestroy {
 
   /** @param released nothing is held back any longer: a result is judged by what happened before it */
   async put(commands: readonly Command[], released = false): Promise<void> {
-    const before = released ? this.commands().map(({ heldUntil: _held, ...c }): Command => c) : this.commands();
+    // Pressed again it is the same write.
+    const others = this.commands().filter((c) => !commands.some((same) => same.id === c.id));
+    const before = released ? others.map(({ heldUntil: _held, ...c }): Command => c) : others;
     const last = Math.max(0, ...before.map((c) => c.order));
     const added = commands.map((c, i) => ({ ...c, order: last + 1 + i }));
     for (const c of added) this.unsaved.add(c.id);
@@ -96,6 +106,28 @@ export class Outbox implements OnDestroy {
     if (await this.stored(this.device.putCommands(saved))) for (const c of saved) this.unsaved.delete(c.id);
     this.tell();
     this.drain();
+  }
+
+  /**
+   * Puts one write and tells what comes of it: that it waits, as long as it does, and its answer. Fails with the problem of one
+   * that is refused: whoever sent it has it in hand still, and it is not set aside.
+   */
+  sends<T>(command: Omit<Command, 'order'>): Observable<Sending<T>> {
+    return new Observable((to) => {
+      const heard = this.answered.pipe(filter((came) => came.command.id === command.id)).subscribe((came) => {
+        if ('problem' in came) {
+          void this.dismiss(...came.fallen.map((c) => c.id));
+          to.error(came.problem);
+        } else {
+          to.next({ answer: came.answer as T });
+          to.complete();
+        }
+      });
+      heard.add(this.stalled.subscribe(() => to.next('waits')));
+      heard.add(timer(PATIENCE).subscribe(() => to.next('waits')));
+      void this.put([{ ...command, order: 0 }]);
+      return heard;
+    });
   }
 
   /** What was just told did not happen: it never leaves the device. */
@@ -154,8 +186,9 @@ export class Outbox implements OnDestroy {
   }
 
   /** Other pages of this device look again. */
-  private tell(): void {
-    if (!this.gone) this.channel?.postMessage('changed');
+  private tell(came: Answered | null = null): void {
+    if (came) this.answered.next(came);
+    if (!this.gone) this.channel?.postMessage(came);
   }
 
   private drain(): void {
@@ -210,8 +243,7 @@ export class Outbox implements OnDestroy {
       this.reached(command);
       this.commands.update((all) => all.filter((c) => c.id !== command.id));
       await this.stored(this.device.dropCommand(command.id));
-      this.tell();
-      this.answered.next({ command, answer });
+      this.tell({ command, answer });
       return true;
     } catch (error) {
       return this.failed(command, problemOf(error));
@@ -237,6 +269,7 @@ export class Outbox implements OnDestroy {
     } else if (isAway(problem)) {
       this.pause = this.away() ? Math.min(LONGEST_PAUSE, this.pause * 2) : FIRST_PAUSE;
       this.away.set(true);
+      this.stalled.next();
       return false;
     }
     this.reached(command);
@@ -245,8 +278,7 @@ export class Outbox implements OnDestroy {
     this.commands.update((all) => all.filter((c) => !fallsWith(command, c)));
     this.aside.update((all) => [...all.filter((a) => !asides.some((b) => b.id === a.id)), ...asides]);
     await this.stored(this.device.setAside(asides));
-    this.tell();
-    this.answered.next({ command, problem, fallen });
+    this.tell({ command, problem, fallen });
     return true;
   }
 }

@@ -13,6 +13,10 @@ const SAYS: Readonly<Record<Command['kind'], string>> = {
   entries: 'What is known of something',
   voiding: 'Something taken back',
   file: 'A photo or a paper',
+  pour: 'A pour',
+  load: 'A ticket',
+  water: 'Water added on site',
+  sample: 'A sample',
 };
 
 /** What was refused for good: why, and what can be done with it. */

@@ -5,6 +5,7 @@ import { provideRouter } from '@angular/router';
 import { provideState, provideStore, Store } from '@ngrx/store';
 import { of, throwError, type Observable } from 'rxjs';
 import { Api, isAway, problemOf } from '../../api/api';
+import { Outbox } from '../../device/outbox';
 import { hand } from '../../state/hand';
 import { session, SessionActions, project as chosenProject, nameOf } from '../../state/session';
 import { pickMoment } from '../../testing/kit';
@@ -68,6 +69,15 @@ describe('the forms of a pour', () => {
     host.querySelector('form')!.dispatchEvent(new Event('submit'));
     await fixture.whenStable();
   }
+  async function until(what: () => boolean): Promise<void> {
+    for (let i = 0; i < 300 && !what(); i++) await new Promise((resolve) => setTimeout(resolve, 10));
+    await fixture.whenStable();
+  }
+  /** Through the outbox: stored on the device, then sent. */
+  async function sent(n: number): Promise<void> {
+    await until(() => posted.length >= n && TestBed.inject(Outbox).commands().length === 0);
+    expect(posted.length).toBe(n);
+  }
 
   it('a load comes with the next number and the mix’s materials, and shows the design masses', async () => {
     await show(LoadForm, { pourId: 'pour' });
@@ -103,6 +113,7 @@ describe('the forms of a pour', () => {
       await fill(name, value);
     await batched();
     await submit();
+    await sent(1);
     expect(posted.map((p) => p.path)).toEqual(['/pours/pour/loads']);
     expect(posted[0]?.body['materials']).toEqual([
       { name: 'Cement', role: 'cementitious', actual: '2037.0', unit: 'kg', target: '2040' },
@@ -130,7 +141,7 @@ describe('the forms of a pour', () => {
     host.querySelector<HTMLInputElement>('#sure')!.click();
     await fixture.whenStable();
     await submit();
-    expect(posted.length).toBe(1);
+    await sent(1);
   });
 
   it('a batch time is what the ticket says: none is made up, and none ahead of now', async () => {
@@ -161,6 +172,7 @@ describe('the forms of a pour', () => {
       await fill(name, value);
     await batched();
     await submit();
+    await sent(1);
     expect(localStorage.getItem('km.ticket.pour')).toBeNull();
   });
 
@@ -184,9 +196,33 @@ describe('the forms of a pour', () => {
       await fill(name, value);
     await batched();
     await submit();
+    await until(() => host.querySelector('[role="alert"]') !== null);
     expect(host.querySelector('[role="alert"]')?.textContent).toContain('One with this number exists already.');
     await submit();
+    await sent(2);
     expect(posted[1]?.body['id']).toBe(posted[0]?.body['id']);
+  });
+
+  it('while the server is away a ticket waits on the device, says so, and is sent once', async () => {
+    answer = () => throwError(() => new HttpErrorResponse({ status: 0 }));
+    await show(LoadForm, { pourId: 'pour' });
+    for (const [name, value] of [
+      ['ticket', 'F-9'],
+      ['truck', '3'],
+      ['volume', '6.0'],
+      ['Weighed Cement', '2037'],
+      ['Weighed Water', '959'],
+    ] as const)
+      await fill(name, value);
+    await batched();
+    await submit();
+    await until(() => host.querySelector('[data-testid="waits"]') !== null);
+    expect(host.querySelector('[data-testid="waits"]')?.textContent).toContain('sent by itself');
+    expect([localStorage.getItem('km.ticket.pour'), TestBed.inject(Outbox).commands().length]).toEqual([null, 1]);
+    answer = () => of({ id: 'made' });
+    await TestBed.inject(Outbox).start();
+    await sent(2);
+    expect(posted[1]?.body).toEqual(posted[0]!.body);
   });
 
   it('a pour needs a name, an element, a mix and a volume', async () => {
@@ -207,13 +243,16 @@ describe('the forms of a pour', () => {
     expect(host.textContent).toContain('Water added is above zero.');
     await fill('mass', '45.5');
     await submit();
+    await sent(1);
     expect([posted[0]?.path, posted[0]?.body['mass']]).toEqual(['/loads/load/water', { text: '45.5', unit: 'L' }]);
     // Its answer was lost: a second press is the same addition, to the millisecond; another amount is another.
     await new Promise((resolve) => setTimeout(resolve, 5));
     await submit();
+    await sent(2);
     expect(posted[1]?.body).toEqual(posted[0]!.body);
     await fill('mass', '46');
     await submit();
+    await sent(3);
     expect(posted[2]?.body['id']).not.toBe(posted[0]!.body['id']);
   });
 

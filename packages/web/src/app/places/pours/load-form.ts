@@ -1,5 +1,7 @@
-import { Clock } from '../../device/clock';
 import { Notice } from '../../ui/notice';
+import { Write } from '../../device/write';
+import { WriteTold } from '../../parts/write-told';
+import { Clock } from '../../device/clock';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -15,7 +17,7 @@ import {
 import { toSignal } from '@angular/core/rxjs-interop';
 import { FormArray, FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
-import { designMass, newLoad, revisionAt, type Ingredient, type Load, type Problem } from '@keen-mortar/contract';
+import { designMass, newLoad, revisionAt, type Ingredient, type Load } from '@keen-mortar/contract';
 import { brief, decimal, ticketRemarks, unitLabel, type Exact, type UnitId } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { DateTime } from 'luxon';
@@ -23,7 +25,6 @@ import { ButtonDirective } from 'primeng/button';
 import { Checkbox } from 'primeng/checkbox';
 import { InputText } from 'primeng/inputtext';
 import { TableModule } from 'primeng/table';
-import { Api, problemOf } from '../../api/api';
 import { zonedTime } from '../../parts/when';
 import { session } from '../../state/session';
 import { Field, FieldInput } from '../../ui/field';
@@ -44,6 +45,7 @@ const isDamp = (m: Ingredient): boolean => m.role === 'fine' || m.role === 'coar
   selector: 'km-load-form',
   imports: [
     Notice,
+    WriteTold,
     ReactiveFormsModule,
     RouterLink,
     ButtonDirective,
@@ -61,7 +63,6 @@ const isDamp = (m: Ingredient): boolean => m.role === 'fine' || m.role === 'coar
 })
 export class LoadForm implements OnDestroy {
   private readonly store = inject(Store);
-  private readonly api = inject(Api);
   private readonly router = inject(Router);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   readonly pourId = input.required<string>();
@@ -87,8 +88,7 @@ export class LoadForm implements OnDestroy {
   );
   /** What the ticket says; nothing until somebody has read it. */
   protected readonly batchedAt = signal<string | null>(null);
-  protected readonly busy = signal(false);
-  protected readonly problem = signal<Problem | null>(null);
+  protected readonly write = new Write<Load>();
   protected readonly dampness = ['moisture', 'absorption'] as const;
   protected readonly label = unitLabel;
   protected readonly zone = computed(() => this.pour()?.project.timezone ?? 'local');
@@ -223,19 +223,13 @@ export class LoadForm implements OnDestroy {
       this.host.nativeElement.querySelector<HTMLElement>('#sure')?.focus();
       return;
     }
-    this.busy.set(true);
-    this.api.write<Load>(`/pours/${this.pourId()}/loads`, body).subscribe({
-      next: () => {
-        forgetTicket(this.pourId());
-        void this.router.navigate(['/pours', this.pourId()]);
-      },
-      error: (error: unknown) => {
-        this.busy.set(false);
-        const p = problemOf(error);
-        this.problem.set(p);
-        this.check.refused(p.errors ?? []);
-      },
-    });
+    const [id, pourId] = [this.id, this.pourId()];
+    this.write.send(
+      { id, itemId: pourId, opens: this.router.url, kind: 'load', path: `/pours/${pourId}/loads`, body },
+      () => void this.router.navigate(['/pours', pourId]),
+      // Kept here or on record: the next ticket begins empty.
+      { kept: () => forgetTicket(pourId), refused: (why) => this.check.refused(why.errors ?? []) },
+    );
   }
 
   private words(path: string, message: string): string {

@@ -1,3 +1,5 @@
+import { Write } from '../../device/write';
+import { WriteTold } from '../../parts/write-told';
 import { Notice } from '../../ui/notice';
 import { ChangeDetectionStrategy, Component, computed, effect, ElementRef, inject, signal, untracked } from '@angular/core';
 import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
@@ -29,7 +31,7 @@ const WORDS: Readonly<Record<string, string>> = {
 /** A new pour: one placement of one mix on one day. */
 @Component({
   selector: 'km-pour-form',
-  imports: [Notice, ReactiveFormsModule, RouterLink, ButtonDirective, InputText, Choice, Field, FieldInput, Moment, Pictogram],
+  imports: [WriteTold, Notice, ReactiveFormsModule, RouterLink, ButtonDirective, InputText, Choice, Field, FieldInput, Moment, Pictogram],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="place">
@@ -40,6 +42,7 @@ const WORDS: Readonly<Record<string, string>> = {
       @if (problem(); as p) {
         <km-notice>{{ p.detail }}</km-notice>
       }
+      <km-write-told [write]="write" />
       <form class="form" [formGroup]="form" (ngSubmit)="keep()">
         <km-field label="What is placed" inputId="name" [fault]="check.at('name')"
           ><input kmIn pInputText maxlength="200" formControlName="name"
@@ -73,7 +76,7 @@ const WORDS: Readonly<Record<string, string>> = {
           /></km-field>
         </div>
         <div class="row">
-          <button pButton type="submit" [disabled]="busy()">Make this pour</button>
+          <button pButton type="submit" [disabled]="write.busy()">Make this pour</button>
           <a pButton severity="secondary" routerLink="/pours">Back</a>
         </div>
       </form>
@@ -103,7 +106,7 @@ export class PourForm {
     () => this.body(),
     (path, message) => WORDS[path] ?? message,
   );
-  protected readonly busy = signal(false);
+  protected readonly write = new Write<PourDetail>();
   protected readonly problem = signal<Problem | null>(null);
   protected readonly unit = computed((): UnitId => (this.project()?.system === 'us' ? 'yd3' : 'm3'));
   protected readonly label = unitLabel;
@@ -137,13 +140,8 @@ export class PourForm {
     if (!this.project() || this.person() === null) return;
     const body = this.check.take();
     if (body === null) return focusFault(this.host.nativeElement);
-    this.busy.set(true);
-    this.api.write<PourDetail>('/pours', body).subscribe({
-      next: (pour) => void this.router.navigate(['/pours', pour.id]),
-      error: (error: unknown) => {
-        this.busy.set(false);
-        this.problem.set(problemOf(error));
-      },
+    this.write.send({ id: this.id, itemId: this.id, opens: this.router.url, kind: 'pour', path: '/pours', body }, (pour) => {
+      void this.router.navigate(['/pours', pour.id]);
     });
   }
 }

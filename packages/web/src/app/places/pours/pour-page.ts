@@ -1,15 +1,16 @@
+import { Write } from '../../device/write';
+import { WriteTold } from '../../parts/write-told';
 import { Clock } from '../../device/clock';
 import { Notice } from '../../ui/notice';
 import { ButtonDirective } from 'primeng/button';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked, type OnDestroy } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
-import type { Load, Mark, Problem, Sample, SampleSummary } from '@keen-mortar/contract';
+import type { Load, Mark, Sample, SampleSummary } from '@keen-mortar/contract';
 import { samplingRule } from '@keen-mortar/contract';
 import { boundsOf, brief, convert, exact, methodById, pictureOf, unitLabel, USUAL_TRUCK_MINUTES, type Picture } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { DateTime } from 'luxon';
 import { TableModule } from 'primeng/table';
-import { Api, problemOf } from '../../api/api';
 import { History } from '../../parts/history';
 import { Pictogram } from '../../ui/pictogram';
 import { VerdictShape } from '../../ui/verdict-shape';
@@ -60,14 +61,13 @@ const TRENDS = 3;
 /** A pour: its loads in order, what was found in each, and where the next sample starts. */
 @Component({
   selector: 'km-pour-page',
-  imports: [Notice, RouterLink, VerdictShape, WaterForm, ButtonDirective, Pictogram, History, TableModule],
+  imports: [WriteTold, Notice, RouterLink, VerdictShape, WaterForm, ButtonDirective, Pictogram, History, TableModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './pour-page.html',
   styleUrl: './pour-page.css',
 })
 export class PourPage implements OnDestroy {
   private readonly store = inject(Store);
-  private readonly api = inject(Api);
   private readonly router = inject(Router);
   readonly pourId = input.required<string>();
 
@@ -79,7 +79,7 @@ export class PourPage implements OnDestroy {
   protected readonly nameOf = this.store.selectSignal(nameOf);
   private readonly person = this.store.selectSignal(session.selectPersonId);
   private readonly clock = inject(Clock);
-  protected readonly startProblem = signal<Problem | null>(null);
+  protected readonly write = new Write<Sample>();
   protected readonly starting = signal<string | null>(null);
   protected readonly wateringId = signal<string | null>(null);
 
@@ -282,15 +282,13 @@ export class PourPage implements OnDestroy {
     if (by === null || this.starting() !== null) return;
     const id = crypto.randomUUID();
     this.starting.set(load.id);
-    this.startProblem.set(null);
     const firstPortionAt = this.clock.iso();
-    this.api.write<Sample>('/samples', { id, by, loadId: load.id, firstPortionAt }).subscribe({
-      next: (sample) => void this.router.navigate(['/samples', sample.id]),
-      error: (error: unknown) => {
-        this.starting.set(null);
-        this.startProblem.set(problemOf(error));
-      },
-    });
+    const body = { id, by, loadId: load.id, firstPortionAt };
+    this.write.send(
+      { id, itemId: load.id, opens: this.router.url, kind: 'sample', path: '/samples', body },
+      (sample) => void this.router.navigate(['/samples', sample.id]),
+      { refused: () => this.starting.set(null) },
+    );
   }
 
   protected again(): void {

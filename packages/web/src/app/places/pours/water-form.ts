@@ -1,7 +1,7 @@
 import { ButtonDirective } from 'primeng/button';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { Load, Problem } from '@keen-mortar/contract';
+import type { Load } from '@keen-mortar/contract';
 import {
   decimal,
   methodById,
@@ -15,11 +15,13 @@ import {
 } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { InputText } from 'primeng/inputtext';
+import { Router } from '@angular/router';
+import { Write } from '../../device/write';
+import { WriteTold } from '../../parts/write-told';
 import { Clock } from '../../device/clock';
 import { Choice } from '../../ui/choice';
 import { Field, FieldInput } from '../../ui/field';
 import { Moment } from '../../ui/moment';
-import { Api, problemOf } from '../../api/api';
 import { session } from '../../state/session';
 
 const WATER = methodById('water-on-site')!;
@@ -27,7 +29,7 @@ const WATER = methodById('water-on-site')!;
 /** Water added after batching: forgetting it is the usual slip in a yield. */
 @Component({
   selector: 'km-water-form',
-  imports: [FormsModule, ButtonDirective, InputText, Choice, Field, FieldInput, Moment],
+  imports: [WriteTold, FormsModule, ButtonDirective, InputText, Choice, Field, FieldInput, Moment],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <form class="row" (ngSubmit)="add()">
@@ -40,10 +42,8 @@ const WATER = methodById('water-on-site')!;
       <km-field label="Added at" hint="now, if it is left empty" inputId="added">
         <km-moment label="Added at" inputId="added" [zone]="zone()" [value]="at()" (chosen)="at.set($event)" />
       </km-field>
-      <button pButton type="submit" [disabled]="fault() !== null || text() === '' || busy()">Add it to the ticket</button>
-      @if (problem(); as p) {
-        <p class="fault" role="alert">{{ p.detail }}</p>
-      }
+      <button pButton type="submit" [disabled]="fault() !== null || text() === '' || write.busy()">Add it to the ticket</button>
+      <km-write-told [write]="write" />
       <p class="soft small">
         1 L of water is 1 kg.
         @for (s of steps; track s.text) {
@@ -67,7 +67,7 @@ export class WaterForm {
   readonly system = input.required<System>();
   readonly zone = input('local');
   readonly done = output();
-  private readonly api = inject(Api);
+  private readonly router = inject(Router);
   private readonly store = inject(Store);
   private readonly person = this.store.selectSignal(session.selectPersonId);
   private readonly clock = inject(Clock);
@@ -75,8 +75,7 @@ export class WaterForm {
   protected readonly chosen = signal<UnitId | null>(null);
   /** When it was added, where that was not now: keyed late it was in what was tested all the same. */
   protected readonly at = signal<string | null>(null);
-  protected readonly busy = signal(false);
-  protected readonly problem = signal<Problem | null>(null);
+  protected readonly write = new Write<Load>();
   protected readonly units = (['L', 'gal', 'kg', 'lb'] as const).map((id) => ({ id, label: unitLabel(id) }));
   protected readonly unit = computed(() => this.chosen() ?? (this.system() === 'us' ? 'gal' : 'L'));
   /** What to do and to watch, as the method has it. */
@@ -93,17 +92,11 @@ export class WaterForm {
   protected add(): void {
     const by = this.person();
     if (by === null || this.fault() !== null) return;
-    this.busy.set(true);
     // The same addition is sent the same: its moment is that of the first press.
     const said = `${this.text().trim()} ${this.unit()} ${this.at() ?? ''}`;
     if (this.pressed?.said !== said) this.pressed = { said, id: crypto.randomUUID(), at: this.at() ?? this.clock.iso() };
     const { id, at } = this.pressed;
-    this.api.write(`/loads/${this.load().id}/water`, { id, by, mass: { text: this.text().trim(), unit: this.unit() }, at }).subscribe({
-      next: () => this.done.emit(),
-      error: (error: unknown) => {
-        this.busy.set(false);
-        this.problem.set(problemOf(error));
-      },
-    });
+    const [itemId, body] = [this.load().id, { id, by, mass: { text: this.text().trim(), unit: this.unit() }, at }];
+    this.write.send({ id, itemId, opens: this.router.url, kind: 'water', path: `/loads/${itemId}/water`, body }, () => this.done.emit());
   }
 }

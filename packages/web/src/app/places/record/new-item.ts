@@ -9,6 +9,8 @@ import { InputText } from 'primeng/inputtext';
 import { Clock } from '../../device/clock';
 import { Api, problemOf } from '../../api/api';
 import { Device } from '../../device/device';
+import { Write } from '../../device/write';
+import { WriteTold } from '../../parts/write-told';
 import { project, session } from '../../state/session';
 import { Choice, type Option } from '../../ui/choice';
 import { Field, FieldInput } from '../../ui/field';
@@ -21,7 +23,7 @@ import { calledOf, linkOf, pictureOfKind } from './kinds';
 /** A new item of any kind: its name where it has one, what it is made of, and its facts. */
 @Component({
   selector: 'km-new-item',
-  imports: [RouterLink, FormsModule, InputText, Choice, Field, FieldInput, Notice, Pictogram, InHand],
+  imports: [RouterLink, FormsModule, InputText, Choice, Field, FieldInput, Notice, WriteTold, Pictogram, InHand],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="place">
@@ -45,6 +47,7 @@ import { calledOf, linkOf, pictureOfKind } from './kinds';
       @if (problem(); as p) {
         <km-notice kind="error">{{ p.detail }}</km-notice>
       }
+      <km-write-told [write]="write" />
       @if (project(); as p) {
         <km-in-hand
           [method]="facts()"
@@ -54,7 +57,7 @@ import { calledOf, linkOf, pictureOfKind } from './kinds';
           [system]="p.system"
           [facts]="true"
           [zone]="p.timezone"
-          [busy]="busy()"
+          [busy]="write.busy()"
           [now]="now"
           (done)="make($event)"
         />
@@ -99,7 +102,7 @@ export class NewItem {
   protected readonly mixId = signal<string | null>(null);
   protected readonly mixes = signal<readonly Option[]>([]);
   protected readonly parent = signal<Item | null>(null);
-  protected readonly busy = signal(false);
+  protected readonly write = new Write<Sheet>();
   protected readonly problem = signal<Problem | null>(null);
   /** Made once for this form: a second press after a lost answer is the same item. */
   private readonly id = crypto.randomUUID();
@@ -128,8 +131,6 @@ export class NewItem {
     const [p, by] = [this.project(), this.person()];
     this.fault.set(this.named() && this.name().trim() === '' ? 'Say how it is called.' : '');
     if (!p || by === null || this.fault() !== '') return;
-    this.busy.set(true);
-    this.problem.set(null);
     const body = {
       id: this.id,
       by,
@@ -140,16 +141,12 @@ export class NewItem {
       ...(this.named() ? { name: this.name().trim() } : {}),
       ...(this.mixId() === null ? {} : { subjectId: this.mixId() }),
     };
-    this.api.write<Sheet>('/items', body).subscribe({
-      next: (sheet) => {
-        // The next one begins empty.
-        void this.device.dropInHand(this.draftId());
-        void this.router.navigate(linkOf(sheet.item, sheet.line));
-      },
-      error: (error: unknown) => {
-        this.busy.set(false);
-        this.problem.set(problemOf(error));
-      },
-    });
+    const itemId = this.in() ?? this.id;
+    this.write.send(
+      { id: this.id, itemId, opens: this.router.url, kind: 'item', path: '/items', body },
+      ({ item, line }) => void this.router.navigate(linkOf(item, line)),
+      // The next one begins empty.
+      { kept: () => void this.device.dropInHand(this.draftId()) },
+    );
   }
 }

@@ -1,0 +1,35 @@
+import { inject, signal } from '@angular/core';
+import type { Problem } from '@keen-mortar/contract/problem';
+import type { Command } from './device-db';
+import { Outbox } from './outbox';
+
+/** One write of a form, through the outbox: on its way, waiting for the server, or refused with why. */
+export class Write<T> {
+  private readonly outbox = inject(Outbox);
+  readonly busy = signal(false);
+  readonly waits = signal(false);
+  readonly problem = signal<Problem | null>(null);
+
+  /** @param heard what else there is to do once it is kept here or on record, and where it is refused */
+  send(
+    command: Omit<Command, 'order'>,
+    done: (answer: T) => void,
+    heard: { readonly kept?: () => void; readonly refused?: (why: Problem) => void } = {},
+  ): void {
+    this.busy.set(true);
+    this.problem.set(null);
+    this.outbox.sends<T>(command).subscribe({
+      next: (came) => {
+        heard.kept?.();
+        this.waits.set(came === 'waits');
+        if (came !== 'waits') done(came.answer);
+      },
+      error: (why: Problem) => {
+        this.busy.set(false);
+        this.waits.set(false);
+        this.problem.set(why);
+        heard.refused?.(why);
+      },
+    });
+  }
+}
