@@ -339,5 +339,6 @@ CREATE TABLE IF NOT EXISTS write_log (
   target_id UUID,
   digest CHAR(64) CHARACTER SET ascii NOT NULL,
   person_id UUID,
-  written_at DATETIME(3) NOT NULL DEFAULT (UTC_TIMESTAMP(3))
+  written_at DATETIME(3) NOT NULL DEFAULT (UTC_TIMESTAMP(3)),
+  KEY (written_at)
 );

@@ -2,6 +2,7 @@ import { join } from 'node:path';
 import { connect } from './db.js';
 import { loadDemo } from './demo.js';
 import { grantRunning } from './grants.js';
+import { forgetWrites } from './forget.js';
 import { alone, ChangedMigration, migrate, NewerData } from './migrate.js';
 
 /* Run before serving: migrations with one account, the demo scenario (into an empty database) with the other. */
@@ -40,6 +41,7 @@ async function prepare(): Promise<string> {
   return alone(migrateUrl, async () => {
     const applied = await migrate(migrateUrl);
     await grantRunning(migrateUrl, runUrl);
+    await forgetWrites(migrateUrl);
     const pool = connect(runUrl);
     const demo = process.env['KEEN_MORTAR_DEMO'] !== '0';
     const loaded = demo && (await loadDemo(pool, join(import.meta.dirname, '..', 'demo'), new Date()));

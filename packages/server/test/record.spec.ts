@@ -1,7 +1,8 @@
-import type { Item, KeepAnswer, Pour, Problem, Sample, Sheet, Test } from '@keen-mortar/contract';
+import type { Item, KeepAnswer, Pour, Problem, Revision, Sample, Sheet, Test } from '@keen-mortar/contract';
 import { ITEM_KINDS } from '@keen-mortar/core';
 import { createConnection } from 'mysql2/promise';
 import { idFor } from '../src/demo.js';
+import { forgetWrites } from '../src/forget.js';
 import { Bench, at, by, exampleReadings, reading, reported } from './bench.js';
 import { Harness, id, urls } from './harness.js';
 
@@ -298,6 +299,41 @@ describe('the record of any item', () => {
     const kept = await shown();
     expect([reported({ kept } as Test, 'temperature'), kept.coreVersion, kept.evaluation.working]).toEqual(['19.0', 'another', []]);
     await cx.end();
+  });
+
+  it('a load that was batched at another time is of the revision of then, and not batched after it was sampled', async () => {
+    const load = await b.load(84);
+    const sampleId = await b.sample(load);
+    const testId = await b.start(sampleId, 'temperature');
+    await b.keep(testId, [reading('temperature', '18.5', 'C')]);
+    const sheet = async () => (await h.get<Sheet>(`/items/${load}`)).body;
+    const before = await sheet();
+    const batched = before.entries.find((e) => e.field === 'batchedAt')!;
+    const amend = (text: string, of = batched.id) =>
+      h.post<Sheet & Problem>(`/items/${load}/entries`, {
+        id: id(),
+        by,
+        readings: [reading('batchedAt', text, null, { supersedes: of, reason: 'read wrong' })],
+      });
+    expect((await amend(at(10))).body.errors?.[0]?.message).toContain('A portion of Q-');
+    const mixId = before.mix!.id;
+    const revisions = (await h.get<{ revisions: Revision[] }>(`/mixes/${mixId}`)).body.revisions;
+    const { id: _i, mixId: _m, theoretical: _t, ...last } = revisions.at(-1)!;
+    const from = at(-30 * 86_400);
+    await h.post(`/mixes/${mixId}/revisions`, { ...last, id: id(), by, number: 90, effectiveFrom: from, correction: '0.9' });
+    const moved = await amend(at(-29 * 86_400));
+    expect([moved.status, moved.body.revision?.number, moved.body.item.on] as unknown[]).toEqual([201, 90, at(-29 * 86_400).slice(0, 10)]);
+    expect((await amend(at(-40 * 365 * 86_400), moved.body.entries.at(-1)!.id)).body.errors?.[0]?.code).toBe('no-revision');
+  });
+
+  it('what was written long ago is not remembered for ever, what it wrote is', async () => {
+    const cx = await createConnection(urls.migrate);
+    const count = () => h.count('write_log');
+    const [all, items] = [await count(), await h.count('item')];
+    await cx.query('UPDATE write_log SET written_at = written_at - INTERVAL 500 DAY LIMIT 3');
+    await cx.end();
+    expect(await forgetWrites(urls.migrate)).toBe(3);
+    expect([await count(), await h.count('item')]).toEqual([all - 3, items]);
   });
 
   it('lists items of a kind', async () => {

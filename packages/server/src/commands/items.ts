@@ -15,13 +15,24 @@ import {
   type Shape,
   type System,
 } from '@keen-mortar/core';
-import { randomUUID } from 'node:crypto';
 import type { PoolConnection } from 'mysql2/promise';
+import { v7 as newId } from 'uuid';
 import type { Act } from '../actor.js';
 import { faultOf, Refused } from '../problems.js';
 import { insertEntries, entriesOf } from '../store/entries.js';
 import { giversOf } from '../store/gifts.js';
-import { addToCounts, insertItem, lineOf, lockItem, nextNumber, numberTaken, recountAbove, setFacts, setVoided } from '../store/items.js';
+import {
+  addToCounts,
+  childrenOf,
+  insertItem,
+  lineOf,
+  lockItem,
+  nextNumber,
+  numberTaken,
+  recountAbove,
+  setFacts,
+  setVoided,
+} from '../store/items.js';
 import { revisionAt } from '../store/mixes.js';
 import { projectOf } from '../store/projects.js';
 import { workOutAgain } from './again.js';
@@ -65,7 +76,7 @@ export async function makeItem(cx: PoolConnection, act: Act, body: NewItem): Pro
     ...(body.on === undefined ? {} : { on: body.on }),
   };
   const entries = flatten(itemShape(body.kind), base).map(({ path, text, unit }): Reading => ({
-    id: randomUUID(),
+    id: newId(),
     field: path,
     text,
     unit,
@@ -92,7 +103,7 @@ export async function makeItem(cx: PoolConnection, act: Act, body: NewItem): Pro
     number,
     code: codeOf(body.kind, number, parent?.code ?? '', now.name),
     subjectId,
-    revisionId: await revisionFor(cx, body, subjectId, at),
+    revisionId: await revisionFor(cx, body.kind, subjectId, at),
     by: act.personId,
     name: now.name,
     on: now.on ?? dayIn(project.timezone, at.toISOString()),
@@ -141,8 +152,8 @@ async function subjectOf(cx: PoolConnection, body: NewItem, parent: Item | null)
 }
 
 /** A load and a trial batch are of the revision that was in force when they were batched. */
-async function revisionFor(cx: PoolConnection, body: NewItem, mixId: string | null, at: Date): Promise<string | null> {
-  if ((body.kind !== 'load' && body.kind !== 'trial-batch') || mixId === null) return null;
+async function revisionFor(cx: PoolConnection, kind: ItemKind, mixId: string | null, at: Date): Promise<string | null> {
+  if ((kind !== 'load' && kind !== 'trial-batch') || mixId === null) return null;
   const revisionId = await revisionAt(cx, mixId, at);
   if (revisionId === null) throw refuse('no-revision', 'batchedAt', 'No revision of this mix was in force then.');
   return revisionId;
@@ -163,10 +174,14 @@ export async function amendItem(cx: PoolConnection, act: Act, itemId: string, bo
   const { system, timezone } = await projectOf(cx, item.projectId);
   checkFacts(item.kind, now.facts, system);
   checkOrder(item.kind, line, now.facts);
+  await checkBelow(cx, item, now.facts);
   await insertEntries(cx, itemId, added, turns);
   const moved = now.at !== null && now.at !== item.at ? dayIn(timezone, now.at) : item.on;
-  const changed = { ...item, name: now.name, on: now.on ?? moved, at: now.at ?? item.at, facts: now.facts };
-  await setFacts(cx, itemId, { name: changed.name, on: changed.on, facts: changed.facts, at: new Date(changed.at) });
+  const at = new Date(now.at ?? item.at);
+  // Batched at another time it is of the revision that was in force then.
+  const revisionId = now.at === null || now.at === item.at ? item.revisionId : await revisionFor(cx, item.kind, item.subjectId, at);
+  const changed = { ...item, name: now.name, on: now.on ?? moved, at: at.toISOString(), facts: now.facts, revisionId };
+  await setFacts(cx, itemId, { ...changed, at });
   await tellOf(cx, act, line, 'entry', act.writeId);
   await workOutAgain(cx, act, itemId, { kind: 'facts', id: act.writeId });
   await workOutRows(cx, act, item);
@@ -176,6 +191,17 @@ export async function amendItem(cx: PoolConnection, act: Act, itemId: string, bo
 /** Tests of what it was made of that take it as a row. */
 async function workOutRows(cx: PoolConnection, act: Act, { kind, parentId }: Item): Promise<void> {
   if (parentId !== null && ITEM_KINDS[kind].gives) await workOutAgain(cx, act, parentId, { kind: 'facts', id: act.writeId }, ROW_TAKERS);
+}
+
+/** What was made of it was not made before it. */
+async function checkBelow(cx: PoolConnection, { id, kind }: Item, facts: Item['facts']): Promise<void> {
+  if (kind !== 'load') return;
+  const batched = Date.parse((facts as { batchedAt?: string }).batchedAt ?? '');
+  for (const sample of (await childrenOf(cx, [id])).filter((c) => !c.voided)) {
+    const { portions = [] } = sample.facts as { portions?: readonly { at: string }[] };
+    if (portions.some((p) => Date.parse(p.at) < batched))
+      throw refuse('out-of-order', 'batchedAt', `A portion of ${sample.code} was taken before that.`);
+  }
 }
 
 /** What follows from each other keeps its order. */

@@ -1,7 +1,7 @@
 import type { newLoad, newPour, newSample, newSampleEvent, newWater, NewItem } from '@keen-mortar/contract';
 import { rowIdAt, type AnyInputs } from '@keen-mortar/core';
-import { randomUUID } from 'node:crypto';
 import type { PoolConnection } from 'mysql2/promise';
+import { v7 as newId } from 'uuid';
 import type { Act } from '../actor.js';
 import { Refused } from '../problems.js';
 import { lineOf } from '../store/items.js';
@@ -46,7 +46,7 @@ export function waterEntries({ id, mass, at }: ReturnType<typeof newWater.parse>
   return {
     readings: [
       { id, field: `${row}.mass`, text: mass.text, unit: mass.unit, at },
-      { id: randomUUID(), field: `${row}.at`, text: at, unit: null, at },
+      { id: newId(), field: `${row}.at`, text: at, unit: null, at },
     ],
   };
 }
@@ -72,7 +72,7 @@ export async function happen(
   const facts = sample.facts as Readonly<Record<string, unknown>>;
   if (facts['finished'] !== undefined && (kind === 'portion' || kind === 'finished'))
     throw new Refused('already-exists', 'The composite is finished already.');
-  const reading = (field: string, text: string) => ({ id: randomUUID(), field, text, unit: null, at });
+  const reading = (field: string, text: string) => ({ id: newId(), field, text, unit: null, at });
   if (kind === 'portion') {
     const row = `portions.${rowIdAt(act.now.getTime(), id)}`;
     await amendItem(cx, act, sampleId, { readings: [reading(`${row}.at`, at), ...(part ? [reading(`${row}.part`, part)] : [])] });

@@ -93,7 +93,7 @@ export async function itemsOf(
   const rows = await select<ItemRow>(
     cx,
     `SELECT ${COLUMNS}, p.code AS parent_code FROM item i LEFT JOIN item p ON p.id = i.parent_id
-     WHERE i.project_id = ? AND i.kind = ? ORDER BY i.day DESC, i.number DESC LIMIT ? OFFSET ?`,
+     WHERE i.project_id = ? AND i.kind = ? ORDER BY i.day DESC, i.number DESC, i.id LIMIT ? OFFSET ?`,
     [projectId, kind, limit, offset],
   );
   return { items: rows.map(item), total: await howMany(cx, projectId, kind) };
@@ -160,13 +160,14 @@ export const insertItem = (
 export const setFacts = (
   cx: PoolConnection,
   id: string,
-  now: Pick<Item, 'name' | 'on' | 'facts'> & { readonly at: Date },
+  now: Pick<Item, 'name' | 'on' | 'facts' | 'revisionId'> & { readonly at: Date },
 ): Promise<unknown> =>
-  change(cx, 'UPDATE item SET name = ?, day = ?, at = ?, facts = ? WHERE id = ?', [
+  change(cx, 'UPDATE item SET name = ?, day = ?, at = ?, facts = ?, revision_id = ? WHERE id = ?', [
     now.name,
     now.on,
     now.at,
     JSON.stringify(now.facts),
+    now.revisionId,
     id,
   ]);
 

@@ -103,11 +103,15 @@ export async function equipment(cx: Cx, projectId: string, day: string, offset: 
   return { items: await complete(cx, rows, day), total: await countOf(cx, 'equipment', 'project_id = ?', [projectId]) };
 }
 
+/** What one can choose of on a sheet. */
+const MOST_KIT = 500;
+
 export const kitOf = async (cx: Cx, projectId: string, day: string): Promise<Equipment[]> =>
   complete(
     cx,
-    await select<EquipmentRow>(cx, 'SELECT id, project_id, kind, name FROM equipment WHERE project_id = ? ORDER BY kind, name', [
+    await select<EquipmentRow>(cx, 'SELECT id, project_id, kind, name FROM equipment WHERE project_id = ? ORDER BY kind, name LIMIT ?', [
       projectId,
+      MOST_KIT,
     ]),
     day,
   );

@@ -43,7 +43,11 @@ export const insertProject = (cx: PoolConnection, body: z.infer<typeof newProjec
     created_at: at,
   });
 
-export const people = (cx: Cx): Promise<Person[]> => select<Person>(cx, 'SELECT id, name, role FROM person ORDER BY name');
+/** More people than work in any lab are not one list. */
+const MOST_PEOPLE = 1000;
+
+export const people = (cx: Cx): Promise<Person[]> =>
+  select<Person>(cx, 'SELECT id, name, role FROM person ORDER BY name, id LIMIT ?', [MOST_PEOPLE]);
 
 export const insertPerson = (cx: Cx, person: Person): Promise<number> => insert(cx, 'person', { ...person });
 

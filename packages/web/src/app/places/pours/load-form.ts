@@ -1,3 +1,4 @@
+import { newId } from '../../device/ids';
 import { Notice } from '../../ui/notice';
 import { Write } from '../../device/write';
 import { WriteTold } from '../../parts/write-told';
@@ -101,7 +102,7 @@ export class LoadForm implements OnDestroy {
     return revisionAt(this.pour()?.mix.revisions ?? [], Number.isNaN(at) ? this.time.now() : at);
   });
   protected readonly rows = computed(() => [...(this.revision()?.ingredients ?? [])]);
-  private readonly id = crypto.randomUUID();
+  private readonly id = newId();
   private filled = false;
 
   constructor() {

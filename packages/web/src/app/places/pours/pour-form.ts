@@ -1,3 +1,4 @@
+import { newId } from '../../device/ids';
 import { Write } from '../../device/write';
 import { WriteTold } from '../../parts/write-told';
 import { Notice } from '../../ui/notice';
@@ -110,7 +111,7 @@ export class PourForm {
   protected readonly problem = signal<Problem | null>(null);
   protected readonly unit = computed((): UnitId => (this.project()?.system === 'us' ? 'yd3' : 'm3'));
   protected readonly label = unitLabel;
-  private readonly id = crypto.randomUUID();
+  private readonly id = newId();
 
   constructor() {
     effect(() => {

@@ -1,3 +1,4 @@
+import { newId } from '../../device/ids';
 import { Write } from '../../device/write';
 import { WriteTold } from '../../parts/write-told';
 import { Clock } from '../../device/clock';
@@ -280,7 +281,7 @@ export class PourPage implements OnDestroy {
   protected start(load: Load): void {
     const by = this.person();
     if (by === null || this.starting() !== null) return;
-    const id = crypto.randomUUID();
+    const id = newId();
     this.starting.set(load.id);
     const firstPortionAt = this.clock.iso();
     const body = { id, by, loadId: load.id, firstPortionAt };

@@ -16,6 +16,7 @@ import {
 import { Store } from '@ngrx/store';
 import { InputText } from 'primeng/inputtext';
 import { Router } from '@angular/router';
+import { newId } from '../../device/ids';
 import { Write } from '../../device/write';
 import { WriteTold } from '../../parts/write-told';
 import { Clock } from '../../device/clock';
@@ -94,7 +95,7 @@ export class WaterForm {
     if (by === null || this.fault() !== null) return;
     // The same addition is sent the same: its moment is that of the first press.
     const said = `${this.text().trim()} ${this.unit()} ${this.at() ?? ''}`;
-    if (this.pressed?.said !== said) this.pressed = { said, id: crypto.randomUUID(), at: this.at() ?? this.clock.iso() };
+    if (this.pressed?.said !== said) this.pressed = { said, id: newId(), at: this.at() ?? this.clock.iso() };
     const { id, at } = this.pressed;
     const [itemId, body] = [this.load().id, { id, by, mass: { text: this.text().trim(), unit: this.unit() }, at }];
     this.write.send({ id, itemId, opens: this.router.url, kind: 'water', path: `/loads/${itemId}/water`, body }, () => this.done.emit());

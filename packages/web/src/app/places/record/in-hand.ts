@@ -19,6 +19,7 @@ import {
 } from '@keen-mortar/core';
 import { RouterLink } from '@angular/router';
 import { ButtonDirective } from 'primeng/button';
+import { newId } from '../../device/ids';
 import { Device } from '../../device/device';
 import { Form } from '../../test/form/form';
 import { FormKeypad } from '../../test/form/form-keypad';
@@ -247,7 +248,7 @@ export class InHand {
     changesOf(this.method().fields as Shape, this.keyed(), this.kept(), this.store.inputs(), {
       at: this.now()(),
       reason: this.reason(),
-      newId: () => crypto.randomUUID(),
+      newId: newId,
     }),
   );
   /** Changes with what was kept, and with nothing else of the sheet. */

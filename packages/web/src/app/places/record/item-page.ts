@@ -38,6 +38,7 @@ import {
 import { Actions, ofType } from '@ngrx/effects';
 import { Store } from '@ngrx/store';
 import { ButtonDirective } from 'primeng/button';
+import { newId } from '../../device/ids';
 import { Clock } from '../../device/clock';
 import { Device } from '../../device/device';
 import { HandActions, type Hand } from '../../state/hand';
@@ -219,7 +220,7 @@ export class ItemPage {
 
   /** Readings out of Scratch are a test in hand here, for the person to look at and keep: nothing is keyed again. */
   private async takeFromScratch({ method, variant, system, inputs }: Hand): Promise<void> {
-    const key = crypto.randomUUID();
+    const key = newId();
     await this.device.putInHand({ id: key, itemId: this.itemId(), method, variant, system, inputs });
     this.begun.update((all) => ({ ...all, [key]: method }));
     this.chosen.set(key);
@@ -298,7 +299,7 @@ export class ItemPage {
     this.beginning.set(method);
     setTimeout(() => this.beginning.set(null));
     if (method === OTHERS) return this.others.set(true);
-    const key = crypto.randomUUID();
+    const key = newId();
     this.begun.update((all) => ({ ...all, [key]: method }));
     this.chosen.set(key);
   }
@@ -308,7 +309,7 @@ export class ItemPage {
     if (!item || by === null) return;
     const { key, method, test } = t;
     const base = { itemId: item.id, opens: this.router.url, testId: key };
-    const id = crypto.randomUUID();
+    const id = newId();
     const [started, equipmentId] = [this.clock.iso(), this.equipmentOf(t)];
     const make = {
       ...base,
@@ -329,8 +330,8 @@ export class ItemPage {
 
   protected note(text: string): void {
     const at = this.clock.now();
-    const row = rowIdAt(at, crypto.randomUUID());
-    this.amend({ sent: [{ id: crypto.randomUUID(), field: `${NOTES}.${row}.text`, text, unit: null, at: new Date(at).toISOString() }] });
+    const row = rowIdAt(at, newId());
+    this.amend({ sent: [{ id: newId(), field: `${NOTES}.${row}.text`, text, unit: null, at: new Date(at).toISOString() }] });
   }
 
   protected readonly sending = computed(() => this.record.filesOnTheWay());
@@ -340,7 +341,7 @@ export class ItemPage {
     if (!item || by === null) return;
     this.record.write(
       files.map((file) => {
-        const id = crypto.randomUUID();
+        const id = newId();
         const name = (file.name || 'Photo').slice(-200);
         const said = new URLSearchParams({ id, by, name });
         return {
@@ -360,7 +361,7 @@ export class ItemPage {
   protected setVoided(voided: boolean): void {
     const [item, by] = [this.item(), this.person()];
     if (!item || by === null) return;
-    const id = crypto.randomUUID();
+    const id = newId();
     const body = { id, by, voided, reason: this.why().trim(), at: this.clock.iso() };
     this.record.write([{ id, itemId: item.id, opens: this.router.url, kind: 'voiding', path: `/items/${item.id}/voiding`, body }]);
     this.taking.set(false);
@@ -370,7 +371,7 @@ export class ItemPage {
   protected amend({ sent }: Pick<Keeping, 'sent'>): void {
     const [item, by] = [this.item(), this.person()];
     if (!item || by === null) return;
-    const id = crypto.randomUUID();
+    const id = newId();
     this.record.write([
       { id, itemId: item.id, opens: this.router.url, kind: 'entries', path: `/items/${item.id}/entries`, body: { id, by, readings: sent } },
     ]);

@@ -6,6 +6,7 @@ import type { Problem } from '@keen-mortar/contract/problem';
 import { factsForm, ITEM_KINDS, type ItemKind, type Shape } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { InputText } from 'primeng/inputtext';
+import { newId } from '../../device/ids';
 import { Clock } from '../../device/clock';
 import { Api, problemOf } from '../../api/api';
 import { Device } from '../../device/device';
@@ -105,7 +106,7 @@ export class NewItem {
   protected readonly write = new Write<Sheet>();
   protected readonly problem = signal<Problem | null>(null);
   /** Made once for this form: a second press after a lost answer is the same item. */
-  private readonly id = crypto.randomUUID();
+  private readonly id = newId();
 
   constructor() {
     effect((gone) => {

@@ -2,6 +2,7 @@ import { computed, untracked, type Signal } from '@angular/core';
 import { inForce, type InForce, type Sample } from '@keen-mortar/contract';
 import { asksForAnother, keyedFields, unitLabel, type Exchange, type Field, type UnitId } from '@keen-mortar/core';
 import type { Store } from '@ngrx/store';
+import { newId } from '../../../device/ids';
 import type { Clock } from '../../../device/clock';
 import type { Draft, DraftEntry } from '../../../device/device-db';
 import { elapsed, zonedTime } from '../../../parts/when';
@@ -47,9 +48,7 @@ export class Hand implements TestForm {
   readonly draft = computed(() => this.row().draft);
   readonly locked = computed(() => this.draft()?.state === 'keeping');
   readonly setup = computed(() => this.draft() ?? this.row().test ?? this.blank());
-  private readonly blank = computed(() =>
-    blankDraft(this.sample(), this.row().method, () => crypto.randomUUID(), new Date(untracked(this.now)).toISOString()),
-  );
+  private readonly blank = computed(() => blankDraft(this.sample(), this.row().method, newId, new Date(untracked(this.now)).toISOString()));
   readonly fields = computed((): Shown[] => {
     const { method, test, evaluation } = this.row();
     const current = inForce(test?.readings ?? []);
@@ -182,7 +181,7 @@ export class Hand implements TestForm {
           state: 'open',
           problem: null,
         }
-      : { ...this.blank(), testId: crypto.randomUUID() };
+      : { ...this.blank(), testId: newId() };
     this.store.dispatch(SheetActions.draftBegun({ draft }));
     return draft;
   }
@@ -190,7 +189,7 @@ export class Hand implements TestForm {
   key(field: string, text: string, unit: UnitId | null): void {
     if (this.locked()) return;
     const { testId } = this.ensureDraft();
-    this.store.dispatch(SheetActions.keyed({ testId, field, text, unit, at: this.nowIso(), reading: crypto.randomUUID() }));
+    this.store.dispatch(SheetActions.keyed({ testId, field, text, unit, at: this.nowIso(), reading: newId() }));
   }
 
   /** One reason stands for everything in this draft that needs one. */
@@ -237,7 +236,7 @@ export class Hand implements TestForm {
       by,
       startedAt: draft.startedAt ?? this.nowIso(),
       order: Date.now(),
-      id: crypto.randomUUID(),
+      id: newId(),
     });
     this.store.dispatch(SheetActions.queued({ commands, keeping: draft.testId }));
   }
@@ -247,7 +246,7 @@ export class Hand implements TestForm {
     const [test, kept] = [this.row().test, this.fieldOf(field)?.reading];
     if (!kept || !test) return;
     const draft = this.ensureDraft();
-    const entry: DraftEntry = { text: kept.text, unit: kept.unit, at: this.nowIso(), reading: crypto.randomUUID() };
+    const entry: DraftEntry = { text: kept.text, unit: kept.unit, at: this.nowIso(), reading: newId() };
     this.store.dispatch(SheetActions.correctionBegun({ draft, field, entry }));
   }
 
@@ -259,7 +258,7 @@ export class Hand implements TestForm {
   repeat(): void {
     const { test, method } = this.row();
     if (!test) return;
-    const draft = blankDraft(this.sample(), method, () => crypto.randomUUID(), this.nowIso(), test);
+    const draft = blankDraft(this.sample(), method, newId, this.nowIso(), test);
     this.store.dispatch(SheetActions.draftBegun({ draft }));
   }
 }

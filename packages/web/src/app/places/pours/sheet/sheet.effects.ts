@@ -19,6 +19,7 @@ import {
   tap,
   throttleTime,
 } from 'rxjs';
+import { newId } from '../../../device/ids';
 import { Clock } from '../../../device/clock';
 import { liveMessages } from '../../../api/live';
 import { Api, isAway, problemOf } from '../../../api/api';
@@ -247,7 +248,7 @@ export const takeFromScratch = createEffect(
       ofType(HandActions.kept),
       mergeMap(({ hand }) => {
         const sample = store.selectSignal(sheet.selectSample)();
-        return sample ? taken(sample, store.selectSignal(rows)(), hand, clock.iso(), () => crypto.randomUUID()) : [];
+        return sample ? taken(sample, store.selectSignal(rows)(), hand, clock.iso(), newId) : [];
       }),
     ),
   { functional: true },

@@ -1,3 +1,4 @@
+import { newId } from '../../../device/ids';
 import { clocksOf } from '../../../test/clocks';
 import { Clock } from '../../../device/clock';
 import { Notice } from '../../../ui/notice';
@@ -147,7 +148,7 @@ export class Sheet implements OnDestroy {
   protected happened(kind: SampleEventKind): void {
     const [sample, by] = [this.sample(), this.person()];
     if (!sample || !by) return;
-    const id = crypto.randomUUID();
+    const id = newId();
     const command: Command = {
       id,
       order: Date.now(),
