@@ -1,22 +1,15 @@
 /* npm run demo: makes the demonstration scenario, the same files every time, from one seed. */
 import { DEMONSTRATION } from '../packages/contract/src/index.js';
+import { seeded } from '../packages/core/src/numbers/seeded.js';
 import { writeFileSync } from 'node:fs';
 import { months } from './months.js';
 import { join } from 'node:path';
 
 const SEED = 20_117;
 
-/** Small seeded generator (mulberry32): the same scenario on every machine. */
-function generator(seed: number): () => number {
-  let state = seed;
-  return () => {
-    state = (state + 0x6d2b79f5) | 0;
-    let t = Math.imul(state ^ (state >>> 15), 1 | state);
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-    return ((t ^ (t >>> 14)) >>> 0) / 4_294_967_296;
-  };
-}
-const random = generator(SEED);
+/** The same scenario on every machine. */
+const draws = seeded(SEED);
+const random = (): number => draws.next().value / 2 ** 32;
 /** About normal, within two and a half sigmas. */
 const near = (mean: number, sigma: number): number =>
   mean + sigma * Math.max(-2.5, Math.min(2.5, (random() + random() + random() - 1.5) * 2));

@@ -123,6 +123,13 @@ await desk.getByText('B-20', { exact: true }).click();
 await desk.locator('[data-method="fine-gravity"]').click();
 await desk.waitForTimeout(900);
 await shot(desk, 'record-sheet');
+await desk.goto(`http://127.0.0.1:${PORT}/record`);
+await desk.evaluate(() => localStorage.setItem('km.record.kind', 'specimen-set'));
+await desk.reload();
+await desk.getByText('D-1', { exact: true }).click();
+await desk.locator('[data-method="companions"]').click();
+await desk.waitForTimeout(900);
+await shot(desk, 'record-set');
 
 const phone = await device(PHONE, 'dark');
 await arrive(phone);

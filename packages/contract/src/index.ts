@@ -30,6 +30,7 @@ export {
   type Keep,
   type KeepAnswer,
   type Kept,
+  liveMessage,
   type LiveMessage,
   type Load,
   type Mark,

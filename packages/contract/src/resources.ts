@@ -471,13 +471,15 @@ export interface KeepAnswer {
   readonly differs: readonly { readonly result: string; readonly shown: string; readonly kept: string }[];
 }
 
-export interface LiveMessage {
-  readonly kind: 'changed' | 'keying' | 'hello';
+/** What an open page hears: more than this of an older or newer server it does not read. */
+export const liveMessage = z.object({
+  kind: z.enum(['changed', 'keying', 'hello']),
   /** Where the line can be taken up again. */
-  readonly seq?: string;
+  seq: z.string().optional(),
   /** What of it has changed. */
-  readonly what?: string;
-  readonly by?: string;
-  readonly testId?: string;
-  readonly method?: string;
-}
+  what: z.string().optional(),
+  by: z.string().optional(),
+  testId: z.string().optional(),
+  method: z.string().optional(),
+});
+export type LiveMessage = z.infer<typeof liveMessage>;

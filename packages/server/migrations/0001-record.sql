@@ -313,6 +313,7 @@ CREATE TABLE IF NOT EXISTS pending (
   cause_id UUID NOT NULL,
   person_id UUID NOT NULL,
   batch INT NOT NULL,
+  tries INT NOT NULL DEFAULT 0,
   KEY (item_id),
   KEY (used_id)
 );

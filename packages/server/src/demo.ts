@@ -18,7 +18,7 @@ import {
   keep,
 } from '@keen-mortar/contract';
 import { flatten, ITEM_KINDS, methodById, unspell, type ItemKind, type Shape, type Spelled } from '@keen-mortar/core';
-import { parse } from 'csv-parse/sync';
+import Papa from 'papaparse';
 import { DateTime } from 'luxon';
 import type { Pool, PoolConnection } from 'mysql2/promise';
 import type * as z from 'zod';
@@ -184,7 +184,8 @@ class Loader {
 
   /** Batch tickets are CSV, a line for each material: what a plant would send. */
   private async loadTickets(): Promise<void> {
-    const lines = parse<Record<string, string>>(await readFile(join(this.folder, 'tickets.csv'), 'utf8'), { columns: true });
+    const text = await readFile(join(this.folder, 'tickets.csv'), 'utf8');
+    const lines = Papa.parse<Record<string, string>>(text, { header: true, skipEmptyLines: true }).data;
     const tickets = new Map<string, Record<string, string>[]>();
     for (const line of lines) tickets.set(line['load']!, [...(tickets.get(line['load']!) ?? []), line]);
     for (const [key, materials] of tickets) {

@@ -18,7 +18,7 @@ const log = pino({ level: config.log });
 const pool = connect(config.databaseUrl);
 const { live, changes } = hearing(pool);
 const computing = new Computing();
-const postponed = new Postponed(pool);
+const postponed = new Postponed(pool, log);
 const server = createServer(build({ pool, live, changes, log, computing, web: config.web, hosts: config.hosts, data: config.data }));
 changes.start();
 postponed.start();

@@ -1,3 +1,4 @@
+import pLimit from 'p-limit';
 import sharp from 'sharp';
 import { Refused } from './problems.js';
 
@@ -14,6 +15,10 @@ sharp.unblock({
 });
 sharp.concurrency(1);
 
+/** A picture in the making is large: so many at once, so many waiting. */
+const drawing = pLimit(2);
+const MOST_WAITING = 30;
+
 export interface Picture {
   readonly type: 'image/jpeg' | 'image/png';
   readonly bytes: Buffer;
@@ -26,13 +31,18 @@ export interface Picture {
  * A picture drawn anew from what it shows: upright, no larger than is of use, and without what the camera wrote into it: the place
  * where it was taken, the device, its owner. Throws a refusal for what is none.
  */
-export async function pictureOf(bytes: Buffer): Promise<Picture> {
+export function pictureOf(bytes: Buffer): Promise<Picture> {
+  if (drawing.pendingCount >= MOST_WAITING) throw new Refused('busy', 'Many pictures are on their way: try again in a moment.');
+  return drawing(() => drawn(bytes));
+}
+
+async function drawn(bytes: Buffer): Promise<Picture> {
   try {
     const read = () => sharp(bytes, { limitInputPixels: MOST_PIXELS, failOn: 'error' }).rotate();
     const { format } = await sharp(bytes, { limitInputPixels: MOST_PIXELS }).metadata();
     const sized = read().resize({ width: LONGEST, height: LONGEST, fit: 'inside', withoutEnlargement: true });
-    const drawn = format === 'png' ? sized.png() : sized.jpeg({ quality: 86, mozjpeg: true });
-    const { data, info } = await drawn.toBuffer({ resolveWithObject: true });
+    const made = format === 'png' ? sized.png() : sized.jpeg({ quality: 86, mozjpeg: true });
+    const { data, info } = await made.toBuffer({ resolveWithObject: true });
     const preview = await sharp(data)
       .resize({ width: SMALL, height: SMALL, fit: 'inside', withoutEnlargement: true })
       .jpeg({ quality: 78 })

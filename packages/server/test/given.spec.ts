@@ -1,9 +1,12 @@
 import type { Problem, Revision, Sheet, Test } from '@keen-mortar/contract';
 import { Postponed } from '../src/postponed.js';
 import { Bench, at, by, reading, reported } from './bench.js';
-import { Harness, id } from './harness.js';
+import { createConnection } from 'mysql2/promise';
+import { Harness, id, urls } from './harness.js';
 
 const kept = (value: string, unit: string) => ({ text: value, unit });
+
+const quiet = { error: () => undefined };
 
 describe('what tests give to each other on record', () => {
   let h: Harness;
@@ -165,13 +168,33 @@ describe('what tests give to each other on record', () => {
     const waiting = await testOf(takers[0]!.id);
     expect([waiting.again, waiting.kept?.inputs['absorption']]).toEqual([true, kept('1.2', '%')]);
     // Whichever server comes to it: one of another start, two at once.
-    await Promise.all([new Postponed(h.pool).work(), new Postponed(h.pool).work()]);
-    await new Postponed(h.pool).work();
+    await Promise.all([new Postponed(h.pool, quiet).work(), new Postponed(h.pool, quiet).work()]);
+    await new Postponed(h.pool, quiet).work();
     expect(await again()).toBeNull();
     const all = await Promise.all(takers.map((t) => testOf(t.id)));
     expect(
       all.filter((t) => t.again || t.kept?.turn !== 1 || (t.kept.inputs['absorption'] as { text: string }).text !== '1.6').length,
     ).toBe(0);
     expect(all[0]!.kept?.cause).toBe('test');
+    // What cannot be worked out any more holds nothing else up, and is not tried for ever.
+    expect((await correct(await testOf(giver.id), 'dry', '493.0', 'g')).status).toBe(201);
+    const broken = await fieldSample('fine', sand);
+    const other = await keptOn(broken, 'moisture', [reading('wet', '1050', 'g'), reading('dry', '1000', 'g')]);
+    const cx = await createConnection(urls.migrate);
+    await cx.query('INSERT INTO pending (test_id, item_id, used_id, cause, cause_id, person_id, batch) VALUES (?, ?, ?, ?, ?, ?, 1)', [
+      other.id,
+      broken,
+      giver.id,
+      'test',
+      giver.id,
+      by,
+    ]);
+    await cx.query("UPDATE evaluation SET frozen = '{}' WHERE test_id = ?", [other.id]);
+    let told = 0;
+    const postponed = new Postponed(h.pool, { error: () => void told++ });
+    for (let i = 0; i < 8; i++) await postponed.work();
+    expect([told, await h.count('pending'), await h.count('pending', 'item_id = ?', [broken])]).toEqual([5, 1, 1]);
+    await cx.query('DELETE FROM pending');
+    await cx.end();
   }, 60_000);
 });

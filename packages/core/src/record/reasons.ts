@@ -6,6 +6,8 @@ const CAUSES: Readonly<Record<string, string>> = {
   facts: 'Worked out again: something that it stands on was added or amended.',
   test: 'Worked out again: a test that it stands on was made or corrected.',
 };
+/** Of a test that waits to be worked out again. */
+export const AGAIN_WORDS = 'Being made again: something that much stands on was changed.';
 export const causeWords = (cause: string | null): string | null => (cause === null ? null : (CAUSES[cause] ?? null));
 
 /** What people usually say when they take back something that was made by mistake. */

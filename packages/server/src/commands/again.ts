@@ -4,7 +4,7 @@ import type { Act } from '../actor.js';
 import { frameOf } from '../queries/around.js';
 import { benchOf, keptOf, workOut, type Bench, type WorkedOut } from '../queries/tests.js';
 import { lockItem } from '../store/items.js';
-import { done, nextPostponed, postpone } from '../store/pending.js';
+import { done, postpone, postponedOf } from '../store/pending.js';
 import { insertEvaluation, setStoodOn, standingOn, type Basis } from '../store/tests.js';
 import { stand, verdictsOf } from './standing.js';
 import { tellOf } from './telling.js';
@@ -97,11 +97,11 @@ async function again(cx: PoolConnection, act: Act, itemId: string, own: Readonly
 }
 
 /**
- * Works out the next item of those that wait, in a transaction of its own.
- * @returns whether something waited
+ * Works out what waits of an item, in a transaction of its own.
+ * @returns whether it did; not where another server is at it
  */
-export async function workOutPostponed(cx: PoolConnection, now: Date): Promise<boolean> {
-  const next = await nextPostponed(cx);
+export async function workOutPostponed(cx: PoolConnection, itemId: string, now: Date): Promise<boolean> {
+  const next = await postponedOf(cx, itemId);
   if (!next) return false;
   const act: Act = { personId: next.personId, writeId: next.causeId, now };
   const cause: Cause = { kind: next.cause as Cause['kind'], id: next.causeId };

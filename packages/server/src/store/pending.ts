@@ -38,18 +38,30 @@ interface PendingRow {
   person_id: string;
 }
 
-/** What waits of the next item that no other server is at, locked; null where nothing does. */
-export async function nextPostponed(cx: PoolConnection): Promise<Postponed | null> {
-  const first = await selectOne<{ item_id: string }>(cx, 'SELECT item_id FROM pending LIMIT 1 FOR UPDATE SKIP LOCKED');
-  if (!first) return null;
+/** A test that broke so often is for whoever reads the log. */
+const TRIES = 5;
+
+/** The next item of which something waits, the one that broke least often first; null where there is none but those named. */
+export async function nextPostponed(cx: Cx, but: readonly string[]): Promise<string | null> {
+  const found = await selectOne<{ item_id: string }>(
+    cx,
+    `SELECT item_id FROM pending WHERE tries < ?${but.length > 0 ? ' AND item_id NOT IN (?)' : ''} ORDER BY tries LIMIT 1`,
+    [TRIES, ...(but.length > 0 ? [but] : [])],
+  );
+  return found?.item_id ?? null;
+}
+
+/** What waits of an item, locked; null where another server is at it. */
+export async function postponedOf(cx: PoolConnection, itemId: string): Promise<Postponed | null> {
   const rows = await select<PendingRow>(
     cx,
-    'SELECT test_id, item_id, used_id, cause, cause_id, person_id FROM pending WHERE item_id = ? FOR UPDATE',
-    [first.item_id],
+    'SELECT test_id, item_id, used_id, cause, cause_id, person_id FROM pending WHERE item_id = ? FOR UPDATE SKIP LOCKED',
+    [itemId],
   );
-  const one = rows[0]!;
+  const one = rows[0];
+  if (!one) return null;
   return {
-    itemId: one.item_id,
+    itemId,
     usedId: one.used_id,
     cause: one.cause,
     causeId: one.cause_id,
@@ -57,6 +69,10 @@ export async function nextPostponed(cx: PoolConnection): Promise<Postponed | nul
     testIds: rows.map((row) => row.test_id),
   };
 }
+
+/** It could not be worked out: the others come first now. */
+export const broke = (cx: Cx, itemId: string): Promise<unknown> =>
+  change(cx, 'UPDATE pending SET tries = tries + 1 WHERE item_id = ?', [itemId]);
 
 export const done = (cx: PoolConnection, testIds: readonly string[]): Promise<unknown> =>
   change(cx, 'DELETE FROM pending WHERE test_id IN (?)', [testIds]);

@@ -1,4 +1,4 @@
-import type { LiveMessage } from '@keen-mortar/contract';
+import { liveMessage, type LiveMessage } from '@keen-mortar/contract';
 import { Observable } from 'rxjs';
 
 /** Between two tries of a line that the server would not open, ms: doubled up to the longest. */
@@ -18,7 +18,9 @@ export const liveMessages = (path: string): Observable<LiveMessage> =>
       source = new EventSource(`/api/v1${path}/live`);
       source.onmessage = (event: MessageEvent<string>) => {
         pause = FIRST_PAUSE;
-        subscriber.next(JSON.parse(event.data) as LiveMessage);
+        const message = liveMessage.safeParse(jsonOf(event.data));
+        // What cannot be read says at least that something has changed.
+        subscriber.next(message.success ? message.data : { kind: 'changed' });
       };
       source.onerror = () => {
         if (source.readyState !== EventSource.CLOSED) return;
@@ -32,3 +34,11 @@ export const liveMessages = (path: string): Observable<LiveMessage> =>
       source.close();
     };
   });
+
+function jsonOf(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return null;
+  }
+}

@@ -65,7 +65,15 @@ const NO_REASON: readonly string[] = [];
         @if (above(); as panel) {
           <div><ng-container *ngComponentOutlet="panel" /></div>
         }
-        <km-form #held [method]="method()" [form]="form" [list]="form.held()" [rows]="rows" [zone]="zone()" (done)="held.next($event)" />
+        <km-form
+          #held
+          [method]="method()"
+          [form]="form"
+          [list]="form.held()"
+          [rows]="rows"
+          [zone]="zone()"
+          (done)="held.next($event) || keepButton.focus()"
+        />
         @if (givers().length > 0) {
           <p class="soft small" data-testid="given">
             Taken from
@@ -92,7 +100,7 @@ const NO_REASON: readonly string[] = [];
           />
         }
         <div class="acts">
-          <button pButton type="button" data-testid="keep" [disabled]="!ready()" (click)="keep()">{{ says() }}</button>
+          <button #keepButton pButton type="button" data-testid="keep" [disabled]="!ready()" (click)="keep()">{{ says() }}</button>
           @if (sent().length > 0 && kept().length > 0) {
             <button pButton severity="secondary" type="button" (click)="back()">Put it back as it was kept</button>
           }

@@ -17,6 +17,7 @@ import {
   methodById,
   pictureOf,
   propertyOf,
+  AGAIN_WORDS,
   CALIBRATION,
   kitMarks,
   say,
@@ -247,6 +248,7 @@ export class ItemPage {
     return told.filter((one) => !plain.some((other) => other.says === one.says));
   }
 
+  protected readonly againWords = AGAIN_WORDS;
   protected causeOf = (test: Test): string | null => causeWords(test.kept?.cause ?? null);
 
   protected when(iso: string): string {

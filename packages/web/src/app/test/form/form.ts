@@ -119,12 +119,16 @@ export class Form {
     return (exchange && offerWords(this.method(), { exchange })) ?? '';
   }
 
-  /** On to what is keyed after a reading, cells of tables too. */
-  next(field: string): void {
+  /**
+   * On to what is keyed after a reading, cells of tables too.
+   * @returns whether there was anything
+   */
+  next(field: string): boolean {
     const boxes = [...this.host.nativeElement.querySelectorAll<HTMLInputElement>('input[type=text]')];
     const next = boxes[boxes.findIndex((box) => box.id === inputIdOf(this.form(), field)) + 1];
     next?.focus();
     next?.select();
+    return next !== undefined;
   }
 
   /** Whether there was such a reading to go to. */

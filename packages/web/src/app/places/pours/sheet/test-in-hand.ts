@@ -17,6 +17,7 @@ import {
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import type { Sample } from '@keen-mortar/contract';
 import {
+  AGAIN_WORDS,
   causeWords,
   boundsOf,
   marginWords,
@@ -164,7 +165,7 @@ export class TestInHand {
     return pair ? pairWords(pair, apart) : null;
   });
   /** Why what is kept was worked out again, where nobody kept a reading of it. */
-  protected readonly cause = computed(() => causeWords(this.row().test?.kept?.cause ?? null));
+  protected readonly cause = computed(() => (this.row().test?.again ? AGAIN_WORDS : causeWords(this.row().test?.kept?.cause ?? null)));
   /** The first test and what was made because of it. */
   protected readonly run = computed(() => runOf(this.rows(), this.row(), this.sample().project.timezone));
   protected readonly title = computed(() => titleOf(this.row()));
