@@ -1,28 +1,16 @@
 import { brief, exact } from '../../numbers/exact.js';
 import type { System } from '../../units/units.js';
-import { method, qty, rows, type Citation, type Increments } from '../definition.js';
+import { method, qty, type Citation, type Increments } from '../definition.js';
 import { extent } from '../fit.js';
 import { column } from '../rows.js';
-import { AGE } from '../ages/ages.js';
+import { AGE, strengthOfEach } from '../ages/ages.js';
 import { stressUnit } from './fields.js';
 import { each } from '../../examples/write.js';
 
 const C39: Citation = { designation: 'ASTM C39/C39M', edition: '2024', part: 'precision' };
 const ACI214: Citation = { designation: 'ACI 214R', edition: '2011', part: 'standards of control' };
 
-const strength = rows(
-  'Companions',
-  {
-    strength: qty(
-      'stress',
-      'f',
-      'Strength',
-      { si: 'MPa', us: 'psi' },
-      { takes: 'test.strength', possible: { unit: 'MPa', above: '0', most: '300' } },
-    ),
-  },
-  { made: { same: { of: 'age', as: 'specimen.age' } } },
-);
+const strength = strengthOfEach('Companions', 'test.strength');
 
 type RangeParams = { most: Readonly<Record<string, string>>; increments: Increments };
 

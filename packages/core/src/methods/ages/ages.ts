@@ -1,6 +1,6 @@
 import { exact } from '../../numbers/exact.js';
 import { momentOf } from '../../time/moment.js';
-import { instant, method, qty, YES_NO, type Citation } from '../definition.js';
+import { instant, method, qty, rows, YES_NO, type Citation, type Given } from '../definition.js';
 
 const C39: Citation = { designation: 'ASTM C39/C39M', edition: '2024', part: 'permissible age tolerances' };
 const T84: Citation = { designation: 'AASHTO T 84', edition: '2022', part: 'soaking' };
@@ -16,6 +16,14 @@ export const AGE = qty(
   { si: 'd', us: 'd' },
   { optional: true, hint: 'all of the set where it is left empty', possible: { unit: 'd', above: '0', most: '36500' } },
 );
+
+/** A strength for each specimen of a set that was broken at that age. */
+export const strengthOfEach = (label: string, takes: Given) =>
+  rows(
+    label,
+    { strength: qty('stress', 'f', 'Strength', { si: 'MPa', us: 'psi' }, { takes, possible: { unit: 'MPa', above: '0', most: '300' } }) },
+    { made: { same: { of: 'age', as: 'specimen.age' } } },
+  );
 
 type AgeParams = { tolerances: readonly { days: string; hours: string }[] };
 

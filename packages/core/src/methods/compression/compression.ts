@@ -3,9 +3,9 @@ import { crossCheckSpecimen } from '../../judgement/cross-checks.js';
 import { brief, exact, ratio, type Exact } from '../../numbers/exact.js';
 import type { System, UnitId } from '../../units/units.js';
 import type { Calc } from '../calc.js';
-import { AGE } from '../ages/ages.js';
+import { AGE, strengthOfEach } from '../ages/ages.js';
 import { column } from '../rows.js';
-import { method, qty, rows, type Citation, type Increments } from '../definition.js';
+import { method, qty, type Citation, type Increments } from '../definition.js';
 import { each } from '../../examples/write.js';
 
 const C39: Citation = { designation: 'ASTM C39/C39M', edition: '2024' };
@@ -253,19 +253,7 @@ export const cubeSet = method({
   about: 'Mean of three cubes; one further than 15 % from it voids the set.',
   fields: {
     age: AGE,
-    cubes: rows(
-      'Cubes',
-      {
-        strength: qty(
-          'stress',
-          'f',
-          'Strength',
-          { si: 'MPa', us: 'psi' },
-          { takes: 'test.cube-strength', possible: { unit: 'MPa', above: '0', most: '300' } },
-        ),
-      },
-      { made: { same: { of: 'age', as: 'specimen.age' } } },
-    ),
+    cubes: strengthOfEach('Cubes', 'test.cube-strength'),
   },
   results: {
     mean: { label: 'Mean of the three', symbol: 'f', units: { si: 'MPa', us: 'MPa' }, whenVoid: true },

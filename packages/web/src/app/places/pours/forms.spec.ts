@@ -69,6 +69,20 @@ describe('the forms of a pour', () => {
     host.querySelector('form')!.dispatchEvent(new Event('submit'));
     await fixture.whenStable();
   }
+  /** A ticket that is whole, pressed once. */
+  async function keepTicket(): Promise<void> {
+    await show(LoadForm, { pourId: 'pour' });
+    for (const [name, value] of [
+      ['ticket', 'F-9'],
+      ['truck', '3'],
+      ['volume', '6.0'],
+      ['Weighed Cement', '2037'],
+      ['Weighed Water', '959'],
+    ] as const)
+      await fill(name, value);
+    await batched();
+    await submit();
+  }
   async function until(what: () => boolean): Promise<void> {
     for (let i = 0; i < 300 && !what(); i++) await new Promise((resolve) => setTimeout(resolve, 10));
     await fixture.whenStable();
@@ -185,17 +199,7 @@ describe('the forms of a pour', () => {
             error: { type: 't', title: 't', status: 409, detail: 'One with this number exists already.', code: 'already-exists' },
           }),
       );
-    await show(LoadForm, { pourId: 'pour' });
-    for (const [name, value] of [
-      ['ticket', 'F-9'],
-      ['truck', '3'],
-      ['volume', '6.0'],
-      ['Weighed Cement', '2037'],
-      ['Weighed Water', '959'],
-    ] as const)
-      await fill(name, value);
-    await batched();
-    await submit();
+    await keepTicket();
     await until(() => host.querySelector('[role="alert"]') !== null);
     expect(host.querySelector('[role="alert"]')?.textContent).toContain('One with this number exists already.');
     await submit();
@@ -205,17 +209,7 @@ describe('the forms of a pour', () => {
 
   it('while the server is away a ticket waits on the device, says so, and is sent once', async () => {
     answer = () => throwError(() => new HttpErrorResponse({ status: 0 }));
-    await show(LoadForm, { pourId: 'pour' });
-    for (const [name, value] of [
-      ['ticket', 'F-9'],
-      ['truck', '3'],
-      ['volume', '6.0'],
-      ['Weighed Cement', '2037'],
-      ['Weighed Water', '959'],
-    ] as const)
-      await fill(name, value);
-    await batched();
-    await submit();
+    await keepTicket();
     await until(() => host.querySelector('[data-testid="waits"]') !== null);
     expect(host.querySelector('[data-testid="waits"]')?.textContent).toContain('sent by itself');
     expect([localStorage.getItem('km.ticket.pour'), TestBed.inject(Outbox).commands().length]).toEqual([null, 1]);
