@@ -309,13 +309,15 @@ CREATE TABLE IF NOT EXISTS pending (
   test_id UUID PRIMARY KEY,
   item_id UUID NOT NULL,
   used_id UUID NOT NULL,
+  -- The item that it is, or that it is of.
+  used_item_id UUID NOT NULL,
   cause VARCHAR(40) CHARACTER SET ascii NOT NULL,
   cause_id UUID NOT NULL,
   person_id UUID NOT NULL,
   batch INT NOT NULL,
   tries INT NOT NULL DEFAULT 0,
   KEY (item_id),
-  KEY (used_id)
+  KEY (used_item_id)
 );
 
 -- Every transaction, in no order that can be counted on: a number is given before its commit. `line` are the

@@ -181,14 +181,10 @@ describe('what tests give to each other on record', () => {
     const broken = await fieldSample('fine', sand);
     const other = await keptOn(broken, 'moisture', [reading('wet', '1050', 'g'), reading('dry', '1000', 'g')]);
     const cx = await createConnection(urls.migrate);
-    await cx.query('INSERT INTO pending (test_id, item_id, used_id, cause, cause_id, person_id, batch) VALUES (?, ?, ?, ?, ?, ?, 1)', [
-      other.id,
-      broken,
-      giver.id,
-      'test',
-      giver.id,
-      by,
-    ]);
+    await cx.query(
+      'INSERT INTO pending (test_id, item_id, used_id, used_item_id, cause, cause_id, person_id, batch) VALUES (?, ?, ?, ?, ?, ?, ?, 1)',
+      [other.id, broken, giver.id, giverItem, 'test', giver.id, by],
+    );
     await cx.query("UPDATE evaluation SET frozen = '{}' WHERE test_id = ?", [other.id]);
     let told = 0;
     const postponed = new Postponed(h.pool, { error: () => void told++ });

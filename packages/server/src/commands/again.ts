@@ -15,6 +15,14 @@ export interface Cause {
   readonly id: string;
 }
 
+/** An item, or a test of one, that others stood on. */
+export interface Used {
+  readonly usedId: string;
+  readonly usedItemId: string;
+}
+
+export const item = (id: string): Used => ({ usedId: id, usedItemId: id });
+
 /** So many are worked out again in the transaction that changed what they stood on; more wait, and are shown as such. */
 const AT_ONCE = 100;
 
@@ -47,14 +55,15 @@ export function keepEvaluation(
 export async function workOutAgain(
   cx: PoolConnection,
   act: Act,
-  usedId: string,
+  used: Used,
   cause: Cause,
   methods: readonly string[] | null = null,
 ): Promise<void> {
   if (methods?.length === 0) return;
+  const { usedId, usedItemId } = used;
   const found = await standingOn(cx, usedId, methods, AT_ONCE + 1);
   if (found.length > AT_ONCE) {
-    await postpone(cx, { usedId, cause: cause.kind, causeId: cause.id, personId: act.personId }, methods);
+    await postpone(cx, { usedId, usedItemId, cause: cause.kind, causeId: cause.id, personId: act.personId }, methods);
     return;
   }
   for (const itemId of new Set(found.map((f) => f.itemId)))
@@ -64,8 +73,8 @@ export async function workOutAgain(
 /** What a kept test gives to others has changed: those of its item and of what was made of that, and those that take it as a row. */
 export async function giveAgain(cx: PoolConnection, act: Act, bench: Pick<Bench, 'item'>, m: AnyMethod, testId: string): Promise<void> {
   const cause: Cause = { kind: 'test', id: testId };
-  await workOutAgain(cx, act, bench.item.id, cause, takersBelow(m));
-  if (bench.item.parentId !== null) await workOutAgain(cx, act, bench.item.parentId, cause, takersAbove(m));
+  await workOutAgain(cx, act, item(bench.item.id), cause, takersBelow(m));
+  if (bench.item.parentId !== null) await workOutAgain(cx, act, item(bench.item.parentId), cause, takersAbove(m));
 }
 
 /** @returns the item’s bench where something came out otherwise */

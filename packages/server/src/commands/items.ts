@@ -35,7 +35,7 @@ import {
 } from '../store/items.js';
 import { revisionAt } from '../store/mixes.js';
 import { projectOf } from '../store/projects.js';
-import { workOutAgain } from './again.js';
+import { item as used, workOutAgain } from './again.js';
 import { mustBeOf, mustFollow, mustHaveBeen, refuse } from './checks.js';
 import { factsOf, type FactsNow } from './facts.js';
 import { tellOf } from './telling.js';
@@ -183,14 +183,15 @@ export async function amendItem(cx: PoolConnection, act: Act, itemId: string, bo
   const changed = { ...item, name: now.name, on: now.on ?? moved, at: at.toISOString(), facts: now.facts, revisionId };
   await setFacts(cx, itemId, { ...changed, at });
   await tellOf(cx, act, line, 'entry', act.writeId);
-  await workOutAgain(cx, act, itemId, { kind: 'facts', id: act.writeId });
+  await workOutAgain(cx, act, used(itemId), { kind: 'facts', id: act.writeId });
   await workOutRows(cx, act, item);
   return [...line.slice(0, -1), changed];
 }
 
 /** Tests of what it was made of that take it as a row. */
 async function workOutRows(cx: PoolConnection, act: Act, { kind, parentId }: Item): Promise<void> {
-  if (parentId !== null && ITEM_KINDS[kind].gives) await workOutAgain(cx, act, parentId, { kind: 'facts', id: act.writeId }, ROW_TAKERS);
+  if (parentId !== null && ITEM_KINDS[kind].gives)
+    await workOutAgain(cx, act, used(parentId), { kind: 'facts', id: act.writeId }, ROW_TAKERS);
 }
 
 /** What was made of it was not made before it. */
@@ -258,6 +259,7 @@ export async function voidItem(cx: PoolConnection, act: Act, itemId: string, bod
   await recountAbove(cx, line);
   await workOutRows(cx, act, item);
   // What its tests gave counts no more, or again.
-  for (const testId of await giversOf(cx, itemId)) await workOutAgain(cx, act, testId, { kind: 'facts', id: act.writeId });
+  for (const testId of await giversOf(cx, itemId))
+    await workOutAgain(cx, act, { usedId: testId, usedItemId: itemId }, { kind: 'facts', id: act.writeId });
   await tellOf(cx, act, line, 'void', itemId);
 }

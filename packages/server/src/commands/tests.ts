@@ -111,7 +111,7 @@ export async function keepReadings(cx: PoolConnection, act: Act, testId: string,
   const answer: Test = { ...test, readings: inOrder(readings), kept };
   const tests = bench.tests.map((t) => (t.id === testId ? answer : t));
   await stand(cx, bench, tests, new Set([test.method]));
-  if (test.kept) await workOutAgain(cx, act, testId, { kind: 'test', id: testId });
+  if (test.kept) await workOutAgain(cx, act, { usedId: testId, usedItemId: itemId }, { kind: 'test', id: testId });
   else await setStoodOn(cx, testId, usedBy(bench, m, test));
   if (m.gives) await giveAgain(cx, act, bench, m, testId);
   await tellOf(cx, act, bench.line, 'reading', testId);

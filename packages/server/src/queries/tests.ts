@@ -6,13 +6,14 @@ import {
   type GivenTo,
   type Kept,
   type Reading,
+  type Sheet,
   type Test,
 } from '@keen-mortar/contract';
 import { CORE_VERSION, evaluate, guidance, judgeAll, methodById, type AnyMethod, type Evaluation, type Judged } from '@keen-mortar/core';
 import type { Cx } from '../db.js';
 import { entriesOf } from '../store/entries.js';
 import { kitAsOf } from '../store/kit.js';
-import { waitingOf } from '../store/pending.js';
+import { waitingAt } from '../store/pending.js';
 import { itemIdOfTest, testsOfItems, type KeptEvaluation, type TestRecord } from '../store/tests.js';
 import { frameOf, type Frame } from './around.js';
 import { givenTo } from './given.js';
@@ -108,9 +109,9 @@ export async function benchOf(cx: Cx, frame: Frame, which: (id: string) => boole
 }
 
 /** For whoever looks at it: with what waits to be worked out again. */
-export async function benchShown(cx: Cx, frame: Frame): Promise<Bench> {
-  const [bench, waiting] = await Promise.all([benchOf(cx, frame), waitingOf(cx, frame.item.id)]);
-  return { ...bench, tests: bench.tests.map((t) => (waiting.has(t.id) ? { ...t, again: true } : t)) };
+export async function benchShown(cx: Cx, frame: Frame): Promise<{ readonly bench: Bench; readonly again: Sheet['again'] }> {
+  const [bench, { own, on }] = await Promise.all([benchOf(cx, frame), waitingAt(cx, frame.item.id)]);
+  return { bench: { ...bench, tests: bench.tests.map((t) => (own.has(t.id) ? { ...t, again: true } : t)) }, again: on };
 }
 
 /** A test worked out on what is in force now. */
@@ -143,6 +144,6 @@ export function workOut(around: Omit<Around, 'history' | 'kit' | 'given'>, test:
 }
 
 export async function testOf(cx: Cx, testId: string): Promise<Test> {
-  const bench = await benchShown(cx, await frameOf(cx, await itemIdOfTest(cx, testId)));
+  const { bench } = await benchShown(cx, await frameOf(cx, await itemIdOfTest(cx, testId)));
   return bench.tests.find((t) => t.id === testId)!;
 }

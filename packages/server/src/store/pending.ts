@@ -4,6 +4,8 @@ import { change, select, selectOne, type Cx } from '../db.js';
 /** Why tests are worked out again, and for whom. */
 export interface Waiting {
   readonly usedId: string;
+  /** The item that it is, or that it is of. */
+  readonly usedItemId: string;
   readonly cause: string;
   readonly causeId: string;
   readonly personId: string;
@@ -17,14 +19,14 @@ export async function postpone(cx: PoolConnection, w: Waiting, methods: readonly
   const many = await selectOne<{ n: number }>(cx, `SELECT COUNT(*) AS n ${from}`, values);
   await change(
     cx,
-    `INSERT INTO pending (test_id, item_id, used_id, cause, cause_id, person_id, batch)
-     SELECT s.test_id, t.item_id, s.used_id, ?, ?, ?, ? ${from}
-     ON DUPLICATE KEY UPDATE used_id = VALUES(used_id), cause = VALUES(cause), cause_id = VALUES(cause_id), person_id = VALUES(person_id), batch = VALUES(batch)`,
-    [w.cause, w.causeId, w.personId, Number(many!.n), ...values],
+    `INSERT INTO pending (test_id, item_id, used_id, used_item_id, cause, cause_id, person_id, batch)
+     SELECT s.test_id, t.item_id, s.used_id, ?, ?, ?, ?, ? ${from}
+     ON DUPLICATE KEY UPDATE used_id = VALUES(used_id), used_item_id = VALUES(used_item_id), cause = VALUES(cause), cause_id = VALUES(cause_id), person_id = VALUES(person_id), batch = VALUES(batch)`,
+    [w.usedItemId, w.cause, w.causeId, w.personId, Number(many!.n), ...values],
   );
 }
 
-export interface Postponed extends Waiting {
+export interface Postponed extends Omit<Waiting, 'usedItemId'> {
   readonly itemId: string;
   readonly testIds: readonly string[];
 }
@@ -77,19 +79,23 @@ export const broke = (cx: Cx, itemId: string): Promise<unknown> =>
 export const done = (cx: PoolConnection, testIds: readonly string[]): Promise<unknown> =>
   change(cx, 'DELETE FROM pending WHERE test_id IN (?)', [testIds]);
 
-/** Of some tests those that wait. */
-export async function waitingOf(cx: Cx, itemId: string): Promise<ReadonlySet<string>> {
-  return new Set(
-    (await select<{ test_id: string }>(cx, 'SELECT test_id FROM pending WHERE item_id = ?', [itemId])).map((row) => row.test_id),
-  );
+/** What waits where an item is looked at: tests of its own, and those that stood on it or on a test of it. */
+export interface WaitingAt {
+  readonly own: ReadonlySet<string>;
+  /** How many of them are left, and of how many; null where none is. */
+  readonly on: { readonly left: number; readonly of: number } | null;
 }
 
-/** How many of those wait that stood on an item or on a test of it, and of how many; null where none does. */
-export async function waitingOn(cx: Cx, itemId: string): Promise<{ left: number; of: number } | null> {
-  const row = await selectOne<{ n: number; batch: number | null }>(
+export async function waitingAt(cx: Cx, itemId: string): Promise<WaitingAt> {
+  const rows = await select<{ test_id: string | null; n: number; batch: number | null }>(
     cx,
-    'SELECT COUNT(*) AS n, MAX(batch) AS batch FROM pending WHERE used_id = ? OR used_id IN (SELECT id FROM test WHERE item_id = ?)',
+    `SELECT test_id, 0 AS n, NULL AS batch FROM pending WHERE item_id = ?
+     UNION ALL SELECT NULL, COUNT(*), MAX(batch) FROM pending WHERE used_item_id = ?`,
     [itemId, itemId],
   );
-  return row && Number(row.n) > 0 ? { left: Number(row.n), of: Number(row.batch) } : null;
+  const counted = rows.find((row) => row.test_id === null);
+  return {
+    own: new Set(rows.flatMap((row) => row.test_id ?? [])),
+    on: counted && Number(counted.n) > 0 ? { left: Number(counted.n), of: Number(counted.batch) } : null,
+  };
 }
