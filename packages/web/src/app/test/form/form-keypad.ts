@@ -22,9 +22,11 @@ const coarse = (): boolean => matchMedia('(pointer: coarse)').matches;
       display: grid;
       justify-items: start;
       gap: 4px;
+    }
+    /* Over the heads of tables, which stay in place too. */
+    :host(:has(km-keypad)) {
       position: sticky;
-      bottom: var(--shelf, 0);
-      /* Over the heads of tables, which stay in place too. */
+      bottom: 0;
       z-index: 4;
       background: var(--well);
     }
