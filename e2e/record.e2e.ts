@@ -301,6 +301,27 @@ it('two servers on one database: two hundred rows kept at one are heard at the o
   await other.end();
 });
 
+it('out of Scratch onto an item that is found, without keying again', async ({ browser }) => {
+  const page = await app.device(browser, /Sallow/);
+  await page.goto(`${app.url}/scratch/gradation`);
+  await page.getByTestId('example').click();
+  await page.getByTestId('carry').click();
+  await expect(page.getByTestId('carried')).toContainText('Find or make what it was made on: a field sample or a test portion.');
+  // It outlives a reload, and looks among what it may be made on.
+  await page.reload();
+  await page.getByLabel('Find by its code or name').fill('b-20');
+  await expect(page.locator('km-record-list li')).toHaveCount(1);
+  expect(await seriousOf(page)).toEqual([]);
+  await page.getByText('B-20', { exact: true }).click();
+  await page.getByTestId('put-here').click();
+  await expect(page.getByTestId('carried')).toHaveCount(0);
+  await expect(page.locator('#held-dry')).toHaveValue('512.4');
+  await expect(answer(page, 'fineness')).toContainText('2.83');
+  await keep(page);
+  await settled(page);
+  await expect(page.locator('button[data-method="gradation"]')).toHaveCount(2);
+});
+
 it('water keyed late moves the yield, and says why; a sheet that is not there is said', async ({ browser }) => {
   const page = await app.device(browser, /Sallow/);
   await page.getByText('Boardwalk span 3').click();

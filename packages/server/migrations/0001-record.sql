@@ -157,6 +157,7 @@ CREATE TABLE IF NOT EXISTS item (
   worst VARCHAR(10) CHARACTER SET ascii,
   UNIQUE (scope_id, kind, number),
   KEY (project_id, kind, day, number),
+  KEY (project_id, kind, code),
   KEY (parent_id, number),
   KEY (subject_id, at),
   FOREIGN KEY (project_id) REFERENCES project (id),

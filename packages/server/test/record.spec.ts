@@ -339,6 +339,20 @@ describe('the record of any item', () => {
   it('lists items of a kind', async () => {
     const page = (await h.get<{ items: Item[]; total: number }>(`/items?project=${await b.project()}&kind=load&limit=5`)).body;
     expect([page.items.length, page.items.every((i) => i.kind === 'load'), page.total >= 12]).toEqual([5, true, true]);
+    const found = async (begins: string) =>
+      (
+        await h.get<{ items: Item[]; total: number }>(
+          `/items?project=${await b.project()}&kind=field-sample&begins=${encodeURIComponent(begins)}`,
+        )
+      ).body;
+    const some = await found('b-1');
+    expect([some.items.length > 3, some.items.every((i) => i.code.startsWith('B-1')), some.total === some.items.length]).toEqual([
+      true,
+      true,
+      true,
+    ]);
+    // A sign that means something to the database means itself.
+    expect([(await found('%')).total, (await found('B_1')).total, (await found('\\')).total]).toEqual([0, 0, 0]);
     expect(Object.keys(ITEM_KINDS).length).toBe(14);
   });
 });

@@ -11,7 +11,7 @@ import type { Parts } from './app.js';
 import { idOf, pageOf, projectIdOf } from './requests.js';
 import { write } from './writing.js';
 
-const kindQuery = z.object({ kind: z.enum(ITEM_KIND_IDS) });
+const kindQuery = z.object({ kind: z.enum(ITEM_KIND_IDS), begins: z.string().trim().min(1).max(60).optional() });
 
 /** Items of any kind: made, amended, taken back, and each with its sheet. */
 export function itemRoutes(parts: Parts): Router {
@@ -23,7 +23,7 @@ export function itemRoutes(parts: Parts): Router {
     const { offset, limit } = pageOf(req);
     const parsed = kindQuery.safeParse(req.query);
     if (!parsed.success) throw fromZod(parsed.error);
-    res.json(await itemsOf(pool, projectIdOf(req), parsed.data.kind, offset, limit));
+    res.json(await itemsOf(pool, projectIdOf(req), parsed.data.kind, offset, limit, parsed.data.begins));
   });
   routes.post('/items', async (req, res) => {
     const { body } = await write(parts, req, 'item', newItem, null, (cx, act, item) => makeItem(cx, act, item));

@@ -3,6 +3,7 @@ import type { ItemKind } from '@keen-mortar/core';
 import type { PoolConnection } from 'mysql2/promise';
 import { change, insert, select, selectOne, type Cx } from '../db.js';
 import { notFound } from '../problems.js';
+import { countOf } from './projects.js';
 
 interface ItemRow {
   id: string;
@@ -89,18 +90,22 @@ export async function itemsOf(
   kind: ItemKind,
   offset: number,
   limit: number,
+  begins?: string,
 ): Promise<{ items: Item[]; total: number }> {
+  // A code as people key it: its first letters, whatever their case.
+  const like = begins === undefined ? undefined : `${begins.replace(/[\\%_]/g, '\\$&')}%`;
   const rows = await select<ItemRow>(
     cx,
     `SELECT ${COLUMNS}, p.code AS parent_code FROM item i LEFT JOIN item p ON p.id = i.parent_id
-     WHERE i.project_id = ? AND i.kind = ? ORDER BY i.day DESC, i.number DESC, i.id LIMIT ? OFFSET ?`,
-    [projectId, kind, limit, offset],
+     WHERE i.project_id = ? AND i.kind = ?${like === undefined ? '' : ' AND i.code LIKE ?'} ORDER BY i.day DESC, i.number DESC, i.id LIMIT ? OFFSET ?`,
+    [projectId, kind, ...(like === undefined ? [] : [like]), limit, offset],
   );
-  return { items: rows.map(item), total: await howMany(cx, projectId, kind) };
+  return { items: rows.map(item), total: await howMany(cx, projectId, kind, like) };
 }
 
 /** What is numbered in the project was counted when it was made; what is numbered in something else is counted now. */
-async function howMany(cx: Cx, projectId: string, kind: ItemKind): Promise<number> {
+async function howMany(cx: Cx, projectId: string, kind: ItemKind, like?: string): Promise<number> {
+  if (like !== undefined) return countOf(cx, 'item', 'project_id = ? AND kind = ? AND code LIKE ?', [projectId, kind, like]);
   const made = await selectOne<{ n: number }>(cx, 'SELECT last AS n FROM counter WHERE scope_id = ? AND kind = ?', [projectId, kind]);
   if (made) return Number(made.n);
   return Number(

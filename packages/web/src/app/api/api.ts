@@ -42,8 +42,9 @@ export class Api {
   pour = (id: string): Observable<PourDetail> => this.http.get<PourDetail>(`/api/v1/pours/${id}`);
   mixes = (project: string): Observable<Page<Mix>> => this.http.get<Page<Mix>>('/api/v1/mixes', { params: { project, limit: 200 } });
 
-  items = (project: string, kind: ItemKind, offset: number, limit: number): Observable<Page<Item>> =>
-    this.http.get<Page<Item>>('/api/v1/items', { params: { project, kind, offset, limit } });
+  /** @param begins with this, code or name; all where it is empty */
+  items = (project: string, kind: ItemKind, offset: number, limit: number, begins = ''): Observable<Page<Item>> =>
+    this.http.get<Page<Item>>('/api/v1/items', { params: { project, kind, offset, limit, ...(begins === '' ? {} : { begins }) } });
   item = (id: string): Observable<Sheet> => this.http.get<Sheet>(`/api/v1/items/${id}`);
 
   sample = (id: string): Observable<Sample> => this.http.get<Sample>(`/api/v1/samples/${id}`);

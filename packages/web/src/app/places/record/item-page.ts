@@ -57,6 +57,7 @@ import { Notice } from '../../ui/notice';
 import { Pictogram } from '../../ui/pictogram';
 import { VerdictShape } from '../../ui/verdict-shape';
 import { InHand, type Keeping } from './in-hand';
+import { CarriedBar } from './carried-bar';
 import { Files } from './files';
 import { Notes, type Note } from './notes';
 import { calledOf, linkOf, lower, pictureOfKind } from './kinds';
@@ -77,6 +78,7 @@ interface InHandTest {
 @Component({
   selector: 'km-item-page',
   imports: [
+    CarriedBar,
     RouterLink,
     ButtonDirective,
     History,
@@ -220,7 +222,7 @@ export class ItemPage {
   }
 
   /** Readings out of Scratch are a test in hand here, for the person to look at and keep: nothing is keyed again. */
-  private async takeFromScratch({ method, variant, system, inputs }: Hand): Promise<void> {
+  protected async takeFromScratch({ method, variant, system, inputs }: Hand): Promise<void> {
     const key = newId();
     await this.device.putInHand({ id: key, itemId: this.itemId(), method, variant, system, inputs });
     this.begun.update((all) => ({ ...all, [key]: method }));

@@ -18,13 +18,14 @@ import { Field, FieldInput } from '../../ui/field';
 import { Notice } from '../../ui/notice';
 import { Pictogram } from '../../ui/pictogram';
 import { assembled } from './changes';
+import { CarriedBar } from './carried-bar';
 import { InHand, type Keeping } from './in-hand';
 import { calledOf, linkOf, pictureOfKind } from './kinds';
 
 /** A new item of any kind: its name where it has one, what it is made of, and its facts. */
 @Component({
   selector: 'km-new-item',
-  imports: [RouterLink, FormsModule, InputText, Choice, Field, FieldInput, Notice, WriteTold, Pictogram, InHand],
+  imports: [RouterLink, FormsModule, InputText, Choice, Field, FieldInput, Notice, WriteTold, Pictogram, InHand, CarriedBar],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="place">
@@ -35,6 +36,7 @@ import { calledOf, linkOf, pictureOfKind } from './kinds';
           <a [routerLink]="link(p)">of {{ called(p) }}</a>
         }
       </header>
+      <km-carried-bar />
       @if (named()) {
         <km-field label="Name" inputId="name" [fault]="fault()"
           ><input kmIn pInputText name="name" maxlength="120" [ngModel]="name()" (ngModelChange)="name.set($event)"

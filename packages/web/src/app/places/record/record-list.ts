@@ -1,15 +1,20 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { ITEM_KIND_IDS, ITEM_KINDS, type ItemKind } from '@keen-mortar/core';
+import type { Item } from '@keen-mortar/contract';
+import { ITEM_KIND_IDS, ITEM_KINDS, methodById, type ItemKind } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
+import { FormsModule } from '@angular/forms';
 import { ButtonDirective } from 'primeng/button';
+import { InputText } from 'primeng/inputtext';
 import { Paginator } from 'primeng/paginator';
 import { longDay } from '../../parts/when';
+import { Carried } from '../../state/carried';
 import { project } from '../../state/session';
 import { Choice } from '../../ui/choice';
 import { Notice } from '../../ui/notice';
 import { Pictogram } from '../../ui/pictogram';
 import { VerdictShape } from '../../ui/verdict-shape';
+import { CarriedBar } from './carried-bar';
 import { calledOf, linkOf, pictureOfKind } from './kinds';
 import { AT_ONCE, RecordStore } from './record.store';
 
@@ -18,7 +23,7 @@ const KIND = 'km.record.kind';
 /** All that is on record, a kind at a time, the newest first. */
 @Component({
   selector: 'km-record-list',
-  imports: [RouterLink, ButtonDirective, Paginator, Choice, Notice, Pictogram, VerdictShape],
+  imports: [CarriedBar, FormsModule, InputText, RouterLink, ButtonDirective, Paginator, Choice, Notice, Pictogram, VerdictShape],
   providers: [RecordStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -27,10 +32,23 @@ const KIND = 'km.record.kind';
         <km-pic name="ledger" [size]="38" />
         <h1>Record</h1>
         <km-choice label="Kind" data-testid="kind" [options]="kinds" [value]="kind()" (chosen)="choose($event)" />
+        <input
+          pInputText
+          class="seek"
+          type="search"
+          name="seek"
+          maxlength="60"
+          autocomplete="off"
+          placeholder="Find by its code or name"
+          aria-label="Find by its code or name"
+          [ngModel]="seek()"
+          (ngModelChange)="find($event)"
+        />
         @if (stands()) {
           <a pButton severity="secondary" class="end" [routerLink]="['/record/new', kind()]">New {{ label().toLowerCase() }}</a>
         }
       </header>
+      <km-carried-bar />
       @if (record.problem(); as p) {
         <km-notice>{{ p.detail }}</km-notice>
       }
@@ -58,9 +76,11 @@ const KIND = 'km.record.kind';
           } @empty {
             <li class="empty">
               <p>
-                <b>No {{ label().toLowerCase() }} is on record yet.</b>
+                <b>{{ seek() === '' ? 'No ' + label().toLowerCase() + ' is on record yet.' : 'None begins with that.' }}</b>
               </p>
-              <p class="soft">{{ where() }}</p>
+              @if (seek() === '') {
+                <p class="soft">{{ where() }}</p>
+              }
             </li>
           }
         </ul>
@@ -73,6 +93,9 @@ const KIND = 'km.record.kind';
     </div>
   `,
   styles: `
+    .seek {
+      flex: 0 1 280px;
+    }
     ul {
       border-top: 1px solid var(--rule);
       background: var(--well);
@@ -132,6 +155,8 @@ export class RecordList {
   protected readonly kinds = ITEM_KIND_IDS.map((id) => ({ id, label: ITEM_KINDS[id].plural }));
   protected readonly kind = signal<ItemKind>(remembered());
   protected readonly from = signal(0);
+  protected readonly seek = signal('');
+  private readonly carried = inject(Carried).hand;
   protected readonly size = AT_ONCE;
   protected readonly label = computed(() => ITEM_KINDS[this.kind()].label);
   /** Whether it may be made at the top of a tree; others are made on the sheet that they lie in. */
@@ -144,21 +169,36 @@ export class RecordList {
       : `It is made on the sheet of what it comes from: ${places.join(' or ')}.`;
   });
   protected readonly called = calledOf;
-  protected readonly link = linkOf;
+  /** What is in hand is put on a sheet of the record, whatever place the item has besides. */
+  protected link(i: Item): string[] {
+    return this.carried() ? ['/record', i.id] : linkOf(i);
+  }
   protected readonly picture = pictureOfKind;
   protected readonly longDay = longDay;
 
   constructor() {
     effect(() => {
-      const [p, kind, from] = [this.project(), this.kind(), this.from()];
-      if (p) this.record.find({ project: p.id, kind, from });
+      const [p, kind, from, seek] = [this.project(), this.kind(), this.from(), this.seek()];
+      if (p) this.record.find({ project: p.id, kind, from, seek: seek.trim() });
+    });
+    // What looks for its item looks among those that it is made on.
+    effect(() => {
+      const method = this.carried()?.method;
+      const on = method === undefined ? undefined : methodById(method)?.on;
+      untracked(() => on && !on.includes(this.kind()) && this.choose(on[0]!));
     });
   }
 
   protected choose(kind: string): void {
     localStorage.setItem(KIND, kind);
     this.from.set(0);
+    this.seek.set('');
     this.kind.set(kind as ItemKind);
+  }
+
+  protected find(text: string): void {
+    this.from.set(0);
+    this.seek.set(text);
   }
 }
 

@@ -18,6 +18,7 @@ import {
   throttleTime,
   timer,
   type Observable,
+  debounce,
 } from 'rxjs';
 import { Api, isAway, problemOf } from '../../api/api';
 import { liveMessages } from '../../api/live';
@@ -25,6 +26,7 @@ import type { Command } from '../../device/device-db';
 import { Outbox } from '../../device/outbox';
 
 export const AT_ONCE = 25;
+const TYPING = 180;
 const AGAIN_AFTER = 2000;
 const LOOKS_AGAIN = 1000;
 
@@ -54,11 +56,13 @@ export const RecordStore = signalStore(
       return EMPTY;
     };
     return {
-      find: rxMethod<{ project: string; kind: ItemKind; from: number }>(
+      find: rxMethod<{ project: string; kind: ItemKind; from: number; seek: string }>(
         pipe(
           tap(() => patchState(store, { problem: null })),
-          switchMap(({ project, kind, from }) =>
-            api.items(project, kind, from, AT_ONCE).pipe(
+          // While somebody types only the last is asked for.
+          debounce(({ seek }) => timer(seek === '' ? 0 : TYPING)),
+          switchMap(({ project, kind, from, seek }) =>
+            api.items(project, kind, from, AT_ONCE, seek).pipe(
               tap((list) => patchState(store, { list })),
               catchError(failed),
             ),

@@ -16,10 +16,11 @@ import {
   viewChild,
   type Type,
 } from '@angular/core';
-import { RouterLink } from '@angular/router';
+import { Router, RouterLink } from '@angular/router';
 import { pictureOf, stepsFor } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { Working } from '../../test/working';
+import { Carried } from '../../state/carried';
 import { hand, HandActions } from '../../state/hand';
 import { Choice } from '../../ui/choice';
 import { Pictogram } from '../../ui/pictogram';
@@ -86,6 +87,8 @@ export class Scratch {
   protected readonly store = inject(ComputationStore);
   private readonly places = inject(Store);
   private readonly clipboard = inject(Clipboard);
+  private readonly router = inject(Router);
+  private readonly carried = inject(Carried);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   /** Whether it lies over a place; a page of its own otherwise. */
   readonly over = input(false);
@@ -112,6 +115,9 @@ export class Scratch {
     const [h, m] = [this.inHand(), this.store.method()];
     return this.over() && h && m && h.keeps.includes(m.id) ? h.where : null;
   });
+
+  /** Whether it is something that items are tested by. */
+  protected readonly recorded = computed(() => (this.store.method()?.on?.length ?? 0) > 0);
 
   /** What a table or a log gives has nothing to work out. */
   protected readonly workings = computed(() => {
@@ -172,6 +178,14 @@ export class Scratch {
   protected keep(): void {
     const { method, variant, system, inputs } = this.now();
     this.places.dispatch(HandActions.kept({ hand: { method: method.id, variant, system, inputs } }));
+  }
+
+  /** To an item that is found, or made, where it is put on record. */
+  protected carry(): void {
+    const { method, variant, system, inputs } = this.now();
+    this.carried.take({ method: method.id, variant, system, inputs });
+    this.places.dispatch(HandActions.scratchClosed());
+    void this.router.navigate(['/record']);
   }
 
   protected copy(kind: Kind): void {
