@@ -27,6 +27,12 @@ import { lower } from './kinds';
     }
   `,
   styles: `
+    :host {
+      display: block;
+    }
+    km-notice {
+      margin: 8px 0;
+    }
     .bar {
       display: flex;
       flex-wrap: wrap;
