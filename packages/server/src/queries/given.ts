@@ -86,5 +86,6 @@ function forOne({ line, item, children, gifts }: Found, t: Taker, taking: Taking
   };
 }
 
+/** Each value with the test that it is of: the thread from a result goes on there. */
 const sourcesOf = (gifts: readonly FoundGift[]): Sources =>
-  Object.fromEntries(gifts.map((g) => [g.source, { text: g.text, unit: g.unit }]));
+  Object.fromEntries(gifts.map((g) => [g.source, { text: g.text, unit: g.unit, reading: g.testId }]));

@@ -1,5 +1,6 @@
-import { inject, signal } from '@angular/core';
+import { DestroyRef, inject, signal } from '@angular/core';
 import type { Problem } from '@keen-mortar/contract/problem';
+import { Subscription } from 'rxjs';
 import type { Command } from './device-db';
 import { Outbox } from './outbox';
 
@@ -9,6 +10,12 @@ export class Write<T> {
   readonly busy = signal(false);
   readonly waits = signal(false);
   readonly problem = signal<Problem | null>(null);
+  /** Whoever has gone on is not called back by an answer that comes later; what is refused then is set aside. */
+  private heard = new Subscription();
+
+  constructor() {
+    inject(DestroyRef).onDestroy(() => this.heard.unsubscribe());
+  }
 
   /** @param heard what else there is to do once it is kept here or on record, and where it is refused */
   send(
@@ -18,7 +25,7 @@ export class Write<T> {
   ): void {
     this.busy.set(true);
     this.problem.set(null);
-    this.outbox.sends<T>(command).subscribe({
+    this.heard = this.outbox.sends<T>(command).subscribe({
       next: (came) => {
         heard.kept?.();
         this.waits.set(came === 'waits');

@@ -1,7 +1,7 @@
 import { HttpErrorResponse } from '@angular/common/http';
 import { provideZonelessChangeDetection, type Type } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
-import { provideRouter } from '@angular/router';
+import { provideRouter, Router } from '@angular/router';
 import { provideState, provideStore, Store } from '@ngrx/store';
 import { of, throwError, type Observable } from 'rxjs';
 import { Api, isAway, problemOf } from '../../api/api';
@@ -213,10 +213,14 @@ describe('the forms of a pour', () => {
     await until(() => host.querySelector('[data-testid="waits"]') !== null);
     expect(host.querySelector('[data-testid="waits"]')?.textContent).toContain('sent by itself');
     expect([localStorage.getItem('km.ticket.pour'), TestBed.inject(Outbox).commands().length]).toEqual([null, 1]);
+    // Whoever has gone on is left where they are.
+    const led = spyOn(TestBed.inject(Router), 'navigate');
+    fixture.destroy();
     answer = () => of({ id: 'made' });
     await TestBed.inject(Outbox).start();
     await sent(2);
     expect(posted[1]?.body).toEqual(posted[0]!.body);
+    expect(led).not.toHaveBeenCalled();
   });
 
   it('a pour needs a name, an element, a mix and a volume', async () => {

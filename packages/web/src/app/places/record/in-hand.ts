@@ -297,13 +297,16 @@ export class InHand {
     return this.impossible() ? 'Something is impossible: look at what is marked.' : '';
   });
 
-  /** What gives something: each method once, and of each the items that it was made on. */
-  protected readonly givers = computed(() =>
-    [...new Set(this.from().map((g) => g.method))].map((method) => {
-      const items = new Map(this.from().flatMap((g) => (g.method === method ? [[g.itemId, { id: g.itemId, code: g.code }] as const] : [])));
+  /** What gives something that stands in hand: each method once, and of each the items that it was made on. */
+  protected readonly givers = computed(() => {
+    if (this.from().length === 0) return [];
+    const inHand = JSON.stringify(this.store.inputs());
+    const used = this.from().filter((g) => inHand.includes(g.testId));
+    return [...new Set(used.map((g) => g.method))].map((method) => {
+      const items = new Map(used.flatMap((g) => (g.method === method ? [[g.itemId, { id: g.itemId, code: g.code }] as const] : [])));
       return { title: methodById(method)?.title ?? method, items: [...items.values()] };
-    }),
-  );
+    });
+  });
 
   protected readonly bands = computed(() => {
     const [m, e] = [this.store.method(), this.store.evaluation()];
