@@ -119,10 +119,6 @@ await desk.evaluate(() => localStorage.setItem('km.record.kind', 'field-sample')
 await desk.reload();
 await desk.locator('km-record-list li a').first().waitFor();
 await shot(desk, 'record');
-await desk.getByText('B-20', { exact: true }).click();
-await desk.locator('[data-method="fine-gravity"]').click();
-await desk.waitForTimeout(900);
-await shot(desk, 'record-sheet');
 await desk.goto(`http://127.0.0.1:${PORT}/record`);
 await desk.evaluate(() => localStorage.setItem('km.record.kind', 'specimen-set'));
 await desk.reload();
@@ -130,6 +126,9 @@ await desk.getByText('D-1', { exact: true }).click();
 await desk.locator('[data-method="companions"]').click();
 await desk.waitForTimeout(900);
 await shot(desk, 'record-set');
+await desk.goto(`http://127.0.0.1:${PORT}/kit`);
+await desk.locator('km-kit-list li a').first().waitFor();
+await shot(desk, 'kit');
 
 const phone = await device(PHONE, 'dark');
 await arrive(phone);

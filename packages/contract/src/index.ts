@@ -21,6 +21,10 @@ export {
   newFile,
   LONGEST_TEXT,
   type FileInfo,
+  type Calibration,
+  type KitSheet,
+  type KitTest,
+  type WorkedValue,
   type Around,
   type GivenTo,
   type NewIngredient,
@@ -30,8 +34,6 @@ export {
   type Keep,
   type KeepAnswer,
   type Kept,
-  liveMessage,
-  type LiveMessage,
   type Load,
   type Mark,
   type MaterialRole,
@@ -77,3 +79,4 @@ export {
   type InForce,
   type Situation,
 } from './situation.js';
+export { liveMessage, type LiveMessage } from './live.js';

@@ -140,11 +140,24 @@ export const newEquipment = z.strictObject({
   values: z.array(z.strictObject({ item: z.enum(itemsOf('own')), value: quantity })).max(10),
 });
 
+/** What was read at a calibration: the server works out with it what was found. */
+const workedValue = z.strictObject({
+  item: z.enum(itemsOf('calibrated')),
+  variant: z.string().max(40),
+  system: z.enum(['si', 'us']),
+  inputs: z.record(z.string().max(40), z.unknown()),
+});
+
 export const newCalibration = z.strictObject({
   ...written,
   on: day,
-  values: z.array(z.strictObject({ item: z.enum(itemsOf('calibrated')), value: quantity })).max(10),
+  values: z
+    .array(z.strictObject({ item: z.enum(itemsOf('calibrated')), value: quantity }))
+    .max(10)
+    .default([]),
+  worked: z.array(workedValue).max(4).default([]),
 });
+export type WorkedValue = z.infer<typeof workedValue>;
 
 export const newPour = z.strictObject({ ...written, projectId: id, mixId: id, name, element: name, on: day, planned: volumeQuantity });
 
@@ -274,6 +287,35 @@ export interface Revision extends Omit<z.infer<typeof newRevision>, 'by' | 'ingr
 
 export interface Mix extends Omit<z.infer<typeof newMix>, 'by'> {
   readonly revisions: readonly Revision[];
+}
+
+/** A calibration as it was made: what it found, and what that was worked out from. */
+export interface Calibration {
+  readonly id: string;
+  readonly on: string;
+  readonly until: string | null;
+  readonly by: string;
+  readonly values: readonly { readonly item: string; readonly value: Amount; readonly worked: Omit<WorkedValue, 'item'> | null }[];
+}
+
+/** A test that was made with an instrument. */
+export interface KitTest {
+  readonly testId: string;
+  readonly itemId: string;
+  readonly code: string;
+  readonly method: string;
+  readonly startedAt: string;
+  /** What stands of it, where something does. */
+  readonly says: string | null;
+  readonly state: string | null;
+}
+
+/** An instrument with its calibrations, the newest first, and what was tested with it since the one in force. */
+export interface KitSheet {
+  readonly equipment: Equipment;
+  readonly calibrations: readonly Calibration[];
+  readonly since: string | null;
+  readonly tests: Page<KitTest>;
 }
 
 export interface Equipment extends Kit {
@@ -470,16 +512,3 @@ export interface KeepAnswer {
   /** Results whose digits on the page were not those of the server. */
   readonly differs: readonly { readonly result: string; readonly shown: string; readonly kept: string }[];
 }
-
-/** What an open page hears: more than this of an older or newer server it does not read. */
-export const liveMessage = z.object({
-  kind: z.enum(['changed', 'keying', 'hello']),
-  /** Where the line can be taken up again. */
-  seq: z.string().optional(),
-  /** What of it has changed. */
-  what: z.string().optional(),
-  by: z.string().optional(),
-  testId: z.string().optional(),
-  method: z.string().optional(),
-});
-export type LiveMessage = z.infer<typeof liveMessage>;

@@ -118,6 +118,7 @@ export { furtherThanD2s, oneSigma, PRECISION, type Precision } from './judgement
 export { fuse, inOrder, lateWords, left, SAMPLE_WINDOWS, truckWindow, USUAL_TRUCK_MINUTES, type Fuse, type Window } from './time/fuses.js';
 export { askedAs, fieldAt, inputsOf, keyedFields, takenInputs, usualInputs, type Readings, type Sources } from './record/sources.js';
 export { giftsOf, ROW_TAKERS, takenBy, takersAbove, takersBelow, type Giving, type Taking } from './record/gifts.js';
+export { kitField, kitFieldId, kitForm } from './record/kit-forms.js';
 export { CALIBRATION, KIT_KINDS, KIT_VALUES, kitMarks, type Kit, type KitKind } from './record/kit.js';
 export { answerText, answerTexts, figureText, powerText } from './record/answer.js';
 export { spell, unspell, type Spelled } from './record/spelling.js';

@@ -125,6 +125,8 @@ CREATE TABLE IF NOT EXISTS calibration_value (
   item VARCHAR(40) CHARACTER SET ascii NOT NULL,
   value_text VARCHAR(24) CHARACTER SET ascii NOT NULL,
   unit VARCHAR(10) CHARACTER SET ascii NOT NULL,
+  -- What it was worked out from: variant, system and what was read.
+  worked JSON,
   PRIMARY KEY (calibration_id, item),
   FOREIGN KEY (calibration_id) REFERENCES calibration (id)
 );

@@ -13,9 +13,20 @@ export const CALIBRATION: Readonly<Record<KitKind, { label: string; months: numb
 
 export const KIT_KINDS = Object.keys(CALIBRATION) as KitKind[];
 
+interface KitValues {
+  readonly own: readonly Source[];
+  readonly calibrated: readonly Source[];
+  /** Methods that work out what a calibration finds, from what was read then. */
+  readonly by?: Partial<Readonly<Record<Source, { readonly method: string; readonly result: string }>>>;
+}
+
 /** What an instrument of a kind has of its own, and what each calibration finds: fields of methods take these. */
-export const KIT_VALUES: Readonly<Record<KitKind, { readonly own: readonly Source[]; readonly calibrated: readonly Source[] }>> = {
-  measure: { own: ['measure.nominal'], calibrated: ['measure.volume'] },
+export const KIT_VALUES: Readonly<Record<KitKind, KitValues>> = {
+  measure: {
+    own: ['measure.nominal'],
+    calibrated: ['measure.volume'],
+    by: { 'measure.volume': { method: 'measure-calibration', result: 'volume' } },
+  },
   'air-meter': { own: ['meter.division'], calibrated: [] },
   thermometer: { own: [], calibrated: [] },
 };

@@ -3,6 +3,7 @@ import { Router } from 'express';
 import { dayIn } from '@keen-mortar/contract';
 import { calibrate, makeEquipment } from '../commands/office.js';
 import { clockOf } from '../db.js';
+import { kitSheet } from '../queries/kit.js';
 import { equipment, equipmentOf } from '../store/kit.js';
 import { projectOf } from '../store/projects.js';
 import type { Parts } from './app.js';
@@ -25,6 +26,10 @@ export function kitRoutes(parts: Parts): Router {
   });
   routes.get('/equipment/:id', async (req, res) => {
     res.json(await one(idOf(req)));
+  });
+  routes.get('/equipment/:id/sheet', async (req, res) => {
+    const { offset, limit } = pageOf(req);
+    res.json(await kitSheet(pool, idOf(req), await clockOf(pool), offset, limit));
   });
   routes.post('/equipment', async (req, res) => {
     const { body } = await write(parts, req, 'equipment', newEquipment, null, makeEquipment);

@@ -1,4 +1,4 @@
-import type { Equipment, newCalibration, newEquipment, Page } from '@keen-mortar/contract';
+import type { Calibration, Equipment, KitTest, newCalibration, newEquipment, Page } from '@keen-mortar/contract';
 import { CALIBRATION, type KitKind, type Source, type Sources, type UnitId } from '@keen-mortar/core';
 import { DateTime } from 'luxon';
 import type { PoolConnection } from 'mysql2/promise';
@@ -155,12 +155,85 @@ export async function insertCalibration(
   cx: PoolConnection,
   equipmentId: string,
   personId: string,
-  body: z.infer<typeof newCalibration>,
+  body: Pick<z.infer<typeof newCalibration>, 'id' | 'on'> & Pick<Calibration, 'values'>,
 ): Promise<void> {
   await insert(cx, 'calibration', { id: body.id, equipment_id: equipmentId, calibrated_on: body.on, person_id: personId });
   await insertAll(
     cx,
     'calibration_value',
-    body.values.map(({ item, value }) => ({ calibration_id: body.id, item, value_text: value.text, unit: value.unit })),
+    body.values.map(({ item, value, worked }) => ({
+      calibration_id: body.id,
+      item,
+      value_text: value.text,
+      unit: value.unit,
+      worked: worked && JSON.stringify(worked),
+    })),
   );
+}
+
+/** So many of one instrument: what is older is in nobody’s way. */
+const MOST_CALIBRATIONS = 200;
+
+/** Calibrations of an instrument, the newest first. */
+export async function calibrationsOf(cx: Cx, equipmentId: string, kind: KitKind): Promise<Calibration[]> {
+  const rows = await select<CalibrationRow & { person_id: string }>(
+    cx,
+    'SELECT id, equipment_id, calibrated_on, person_id FROM calibration WHERE equipment_id = ? ORDER BY calibrated_on DESC, id DESC LIMIT ?',
+    [equipmentId, MOST_CALIBRATIONS],
+  );
+  if (rows.length === 0) return [];
+  const values = await select<ValueRow & { worked: string | null }>(
+    cx,
+    'SELECT calibration_id AS owner, item, value_text, unit, worked FROM calibration_value WHERE calibration_id IN (?) ORDER BY item',
+    [rows.map((row) => row.id)],
+  );
+  return rows.map((row) => ({
+    id: row.id,
+    on: row.calibrated_on,
+    until: until(kind, row.calibrated_on),
+    by: row.person_id,
+    values: values
+      .filter((v) => v.owner === row.id)
+      .map((v) => ({
+        item: v.item,
+        value: { text: v.value_text, unit: v.unit },
+        worked: v.worked === null ? null : (JSON.parse(v.worked) as Calibration['values'][number]['worked']),
+      })),
+  }));
+}
+
+/** A test that was made with an instrument, with what stands of it. */
+export interface TestWith extends Pick<KitTest, 'testId' | 'itemId' | 'code' | 'method' | 'startedAt'> {
+  readonly standing: readonly { readonly result: string; readonly reported: string; readonly unit: UnitId; readonly state: string }[];
+}
+
+/** Tests that were made with an instrument since a moment, the newest first. */
+export async function testsWith(cx: Cx, equipmentId: string, since: Date, offset: number, limit: number): Promise<Page<TestWith>> {
+  const rows = await select<{ id: string; item_id: string; code: string; method: string; started_at: Date }>(
+    cx,
+    `SELECT t.id, t.item_id, i.code, t.method, t.started_at FROM test t JOIN item i ON i.id = t.item_id
+     WHERE t.equipment_id = ? AND t.started_at >= ? ORDER BY t.started_at DESC, t.id LIMIT ? OFFSET ?`,
+    [equipmentId, since, limit, offset],
+  );
+  const standing =
+    rows.length === 0
+      ? []
+      : await select<{ test_id: string; result: string; reported_text: string; unit: UnitId; state: string }>(
+          cx,
+          'SELECT test_id, result, reported_text, unit, state FROM standing WHERE (item_id, test_id) IN (?) AND reported_text IS NOT NULL',
+          [rows.map((row) => [row.item_id, row.id])],
+        );
+  return {
+    items: rows.map((row) => ({
+      testId: row.id,
+      itemId: row.item_id,
+      code: row.code,
+      method: row.method,
+      startedAt: row.started_at.toISOString(),
+      standing: standing
+        .filter((s) => s.test_id === row.id)
+        .map((s) => ({ result: s.result, reported: s.reported_text, unit: s.unit, state: s.state })),
+    })),
+    total: await countOf(cx, 'test', 'equipment_id = ? AND started_at >= ?', [equipmentId, since]),
+  };
 }

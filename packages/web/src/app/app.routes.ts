@@ -52,6 +52,7 @@ export const routes: Routes = [
         title: 'New load · Keen Mortar',
         loadComponent: () => import('./places/pours/load-form').then((m) => m.LoadForm),
       },
+      { path: 'kit', loadChildren: () => import('./places/kit/kit.routes').then((m) => m.kitRoutes) },
       { path: 'record', loadChildren: () => import('./places/record/record.routes').then((m) => m.recordRoutes) },
       {
         path: 'samples/:sampleId',

@@ -1,6 +1,6 @@
 import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
-import type { Item, Mix, Page, Person, Pour, PourDetail, Project, Sample, Sheet } from '@keen-mortar/contract';
+import type { Equipment, Item, KitSheet, Mix, Page, Person, Pour, PourDetail, Project, Sample, Sheet } from '@keen-mortar/contract';
 import type { ItemKind } from '@keen-mortar/core';
 import { problem, type Problem } from '@keen-mortar/contract/problem';
 import type { Observable } from 'rxjs';
@@ -46,6 +46,11 @@ export class Api {
   items = (project: string, kind: ItemKind, offset: number, limit: number, begins = ''): Observable<Page<Item>> =>
     this.http.get<Page<Item>>('/api/v1/items', { params: { project, kind, offset, limit, ...(begins === '' ? {} : { begins }) } });
   item = (id: string): Observable<Sheet> => this.http.get<Sheet>(`/api/v1/items/${id}`);
+
+  equipment = (project: string, offset: number, limit: number): Observable<Page<Equipment>> =>
+    this.http.get<Page<Equipment>>('/api/v1/equipment', { params: { project, offset, limit } });
+  kitSheet = (id: string, offset: number, limit: number): Observable<KitSheet> =>
+    this.http.get<KitSheet>(`/api/v1/equipment/${id}/sheet`, { params: { offset, limit } });
 
   sample = (id: string): Observable<Sample> => this.http.get<Sample>(`/api/v1/samples/${id}`);
   /** Any write: safe to repeat, since its body carries its own id. */

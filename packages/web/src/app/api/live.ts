@@ -1,4 +1,4 @@
-import { liveMessage, type LiveMessage } from '@keen-mortar/contract';
+import { liveMessage, type LiveMessage } from '@keen-mortar/contract/live';
 import { Observable } from 'rxjs';
 
 /** Between two tries of a line that the server would not open, ms: doubled up to the longest. */

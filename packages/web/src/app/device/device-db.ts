@@ -40,7 +40,20 @@ export interface Command {
   readonly itemId: string;
   /** Where its sheet is, for whoever has to look at it. */
   readonly opens: string;
-  readonly kind: 'event' | 'test' | 'keep' | 'item' | 'entries' | 'voiding' | 'file' | 'pour' | 'load' | 'water' | 'sample';
+  readonly kind:
+    | 'event'
+    | 'test'
+    | 'keep'
+    | 'item'
+    | 'entries'
+    | 'voiding'
+    | 'file'
+    | 'pour'
+    | 'load'
+    | 'water'
+    | 'sample'
+    | 'equipment'
+    | 'calibration';
   readonly path: string;
   readonly body: Readonly<Record<string, unknown>> & { readonly id: string };
   readonly testId?: string;

@@ -1,5 +1,8 @@
-import { ChangeDetectionStrategy, Component, computed, input, model } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, model } from '@angular/core';
+import { Store } from '@ngrx/store';
 import { Drawer } from 'primeng/drawer';
+import { session, SessionActions, THEMES, type Theme } from '../state/session';
+import { Switch } from '../ui/switch';
 
 interface Page {
   readonly at: RegExp;
@@ -49,6 +52,21 @@ const PAGES: readonly Page[] = [
     keys: [],
   },
   {
+    at: /^\/kit\/.+/,
+    title: 'Kit',
+    says: [
+      'Its calibrations, with what was read, and what was tested with it since the one that holds. Should it be wrong, these are in question.',
+      'A calibration that is kept counts for what is tested from that day on; what was tested before stays as it was.',
+    ],
+    keys: [],
+  },
+  {
+    at: /^\/kit/,
+    title: 'Kit',
+    says: ['What is tested with, a kind on a shelf; the line says how long its calibration holds yet.'],
+    keys: [],
+  },
+  {
     at: /^\/record\/.+/,
     title: 'A sheet',
     says: [
@@ -94,7 +112,7 @@ const PAGES: readonly Page[] = [
 /** Help for the place in use, and its keys. */
 @Component({
   selector: 'km-help',
-  imports: [Drawer],
+  imports: [Drawer, Switch],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <p-drawer ariaCloseLabel="Close" position="right" [header]="page().title" [(visible)]="open" [style]="{ width: 'min(460px, 100vw)' }">
@@ -103,6 +121,8 @@ const PAGES: readonly Page[] = [
           <li>{{ line }}</li>
         }
       </ul>
+      <!-- On a phone the shelf has no room for it. -->
+      <km-switch label="Theme" [options]="themes" [value]="theme()" (chosen)="wear($event)" />
       <h3>Keys</h3>
       <dl class="figures">
         @for (key of keys(); track key[0]) {
@@ -123,6 +143,10 @@ const PAGES: readonly Page[] = [
       gap: 10px;
       margin-bottom: 18px;
     }
+    km-switch {
+      display: block;
+      margin-bottom: 18px;
+    }
     kbd {
       font: 600 13px var(--fig);
       border: 1px solid var(--rule);
@@ -136,6 +160,12 @@ const PAGES: readonly Page[] = [
 export class Help {
   readonly url = input.required<string>();
   readonly open = model(false);
+  private readonly store = inject(Store);
+  protected readonly theme = this.store.selectSignal(session.selectTheme);
+  protected readonly themes = THEMES.map((id) => ({ id, label: id }));
+  protected wear(theme: string): void {
+    this.store.dispatch(SessionActions.themeChosen({ theme: theme as Theme }));
+  }
   protected readonly page = computed(() => PAGES.find(({ at }) => at.test(this.url()))!);
   protected readonly keys = computed(() => [...this.page().keys, ...EVERYWHERE]);
 }

@@ -17,6 +17,8 @@ const SAYS: Readonly<Record<Command['kind'], string>> = {
   load: 'A ticket',
   water: 'Water added on site',
   sample: 'A sample',
+  equipment: 'Something of the kit',
+  calibration: 'A calibration',
 };
 
 /** What was refused for good: why, and what can be done with it. */

@@ -72,6 +72,9 @@ const initialed = (name: string): string => name.replace(/^(\p{L})\p{L}+\s+(?=\S
       <a routerLink="/record" class="spot" [class.on]="atRecord() && !scratch()" [attr.aria-current]="atRecord() ? 'page' : null"
         ><km-pic name="ledger" [size]="24" />Record</a
       >
+      <a routerLink="/kit" class="spot" [class.on]="atKit() && !scratch()" [attr.aria-current]="atKit() ? 'page' : null"
+        ><km-pic name="kit" [size]="24" />Kit</a
+      >
       @if (free()) {
         <a routerLink="/scratch" class="spot on" aria-current="page"><km-pic name="pencil" [size]="24" />Scratch</a>
       } @else {
@@ -252,7 +255,7 @@ const initialed = (name: string): string => name.replace(/^(\p{L})\p{L}+\s+(?=\S
         flex: 1 1 60px;
       }
       .theme {
-        flex: 0 1 54px;
+        display: none;
       }
       .end {
         flex: 1 1 0;
@@ -311,6 +314,7 @@ export class Shell {
   /** A sample's sheet belongs to the pours too. */
   protected readonly atPours = computed(() => /^\/(pours|samples)/.test(this.url()));
   protected readonly atRecord = computed(() => this.url().startsWith('/record'));
+  protected readonly atKit = computed(() => this.url().startsWith('/kit'));
   protected readonly atFirst = computed(() => this.url().startsWith('/who'));
 
   protected readonly scratch = this.store.selectSignal(hand.selectScratch);
