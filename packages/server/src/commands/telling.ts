@@ -16,3 +16,7 @@ export const tellOf = (cx: PoolConnection, act: Act, line: readonly Item[], kind
     personId: act.personId,
   });
 };
+
+/** Says in the change log what happened to something of a project that is no item. */
+export const tellProject = (cx: PoolConnection, act: Act, projectId: string, kind: string, entityId: string): Promise<number> =>
+  addChange(cx, { at: act.now, projectId, itemId: null, line: [], kind, entityId, personId: act.personId });

@@ -1,7 +1,7 @@
 import { newCalibration, newEquipment } from '@keen-mortar/contract';
 import { Router } from 'express';
 import { dayIn } from '@keen-mortar/contract';
-import { calibrate, makeEquipment } from '../commands/office.js';
+import { calibrate, makeEquipment } from '../commands/kit.js';
 import { clockOf } from '../db.js';
 import { kitSheet } from '../queries/kit.js';
 import { equipment, equipmentOf } from '../store/kit.js';
