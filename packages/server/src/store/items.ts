@@ -97,7 +97,7 @@ export async function itemsOf(
   const rows = await select<ItemRow>(
     cx,
     `SELECT ${COLUMNS}, p.code AS parent_code FROM item i LEFT JOIN item p ON p.id = i.parent_id
-     WHERE i.project_id = ? AND i.kind = ?${like === undefined ? '' : ' AND i.code LIKE ?'} ORDER BY i.day DESC, i.number DESC, i.id LIMIT ? OFFSET ?`,
+     WHERE i.project_id = ? AND i.kind = ?${like === undefined ? '' : ' AND i.code LIKE ?'} ORDER BY i.day DESC, i.number DESC, i.id DESC LIMIT ? OFFSET ?`,
     [projectId, kind, ...(like === undefined ? [] : [like]), limit, offset],
   );
   return { items: rows.map(item), total: await howMany(cx, projectId, kind, like) };
