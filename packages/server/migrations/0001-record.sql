@@ -160,6 +160,7 @@ CREATE TABLE IF NOT EXISTS item (
   UNIQUE (scope_id, kind, number),
   KEY (project_id, kind, day, number),
   KEY (project_id, kind, code),
+  KEY (project_id, kind, name),
   KEY (parent_id, number),
   KEY (subject_id, at),
   FOREIGN KEY (project_id) REFERENCES project (id),

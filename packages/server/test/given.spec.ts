@@ -118,6 +118,26 @@ describe('what tests give to each other on record', () => {
     expect((await testOf(moisture.id)).kept?.inputs['absorption']).toEqual(given('2.0', '%'));
   });
 
+  it('what lies in something that was taken back gives no more either', async () => {
+    const sand = (await source('fine')).item.id;
+    const flask = [
+      reading('ssd', '500.0', 'g'),
+      reading('flaskWater', '661.8', 'g'),
+      reading('flaskSample', '973.0', 'g'),
+      reading('dry', '494.0', 'g'),
+    ];
+    const outer = await fieldSample('fine', sand);
+    const portion = (await b.item('portion', outer, {})).item.id;
+    await keptOn(portion, 'fine-gravity', flask, { startedAt: at(100) });
+    const moisture = await keptOn(await fieldSample('fine', sand), 'moisture', [reading('wet', '1050', 'g'), reading('dry', '1000', 'g')], {
+      startedAt: at(300),
+    });
+    expect(moisture.kept?.inputs['absorption']).toEqual(given('1.2', '%'));
+    await h.post(`/items/${outer}/voiding`, { id: id(), by, voided: true, reason: 'another sand', at: at(0) });
+    const without = await testOf(moisture.id);
+    expect([without.kept?.inputs['absorption'] ?? null, without.kept?.cause]).toEqual([null, 'facts']);
+  });
+
   const itemOf = async (testId: string): Promise<string> => {
     const [rows] = await h.pool.query('SELECT item_id FROM test WHERE id = ?', [testId]);
     return (rows as { item_id: string }[])[0]!.item_id;

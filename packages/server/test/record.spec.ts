@@ -351,6 +351,12 @@ describe('the record of any item', () => {
       true,
       true,
     ]);
+    // By the name that it has now, too.
+    const source = await b.item('source', null, { pit: 'Brackdown', kind: 'fine' }, { name: `Sand ${id()}` });
+    const named = { supersedes: source.entries.find((e) => e.field === 'name')!.id, reason: 'keyed wrong' };
+    await h.post(`/items/${source.item.id}/entries`, { id: id(), by, readings: [reading('name', 'Creek sand, washed', null, named)] });
+    const renamed = (await h.get<{ items: Item[] }>(`/items?project=${await b.project()}&kind=source&begins=creek`)).body.items;
+    expect(renamed.map((i) => i.id)).toEqual([source.item.id]);
     // A sign that means something to the database means itself.
     expect([(await found('%')).total, (await found('B_1')).total, (await found('\\')).total]).toEqual([0, 0, 0]);
     expect(Object.keys(ITEM_KINDS).length).toBe(14);

@@ -20,7 +20,7 @@ import { v7 as newId } from 'uuid';
 import type { Act } from '../actor.js';
 import { faultOf, Refused } from '../problems.js';
 import { insertEntries, entriesOf } from '../store/entries.js';
-import { giversOf } from '../store/gifts.js';
+import { giversIn } from '../store/gifts.js';
 import {
   addToCounts,
   childrenOf,
@@ -259,7 +259,7 @@ export async function voidItem(cx: PoolConnection, act: Act, itemId: string, bod
   await recountAbove(cx, line);
   await workOutRows(cx, act, item);
   // What its tests gave counts no more, or again.
-  for (const testId of await giversOf(cx, itemId))
-    await workOutAgain(cx, act, { usedId: testId, usedItemId: itemId }, { kind: 'facts', id: act.writeId });
+  for (const giver of await giversIn(cx, itemId))
+    await workOutAgain(cx, act, { usedId: giver.testId, usedItemId: giver.itemId }, { kind: 'facts', id: act.writeId });
   await tellOf(cx, act, line, 'void', itemId);
 }

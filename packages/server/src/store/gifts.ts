@@ -32,8 +32,11 @@ interface GiftRow {
   code: string;
 }
 
-const SELECT =
-  'SELECT g.item_id, g.source, g.test_id, g.subject_id, g.method, g.at, g.value_text, g.unit, i.code FROM gift g JOIN item i ON i.id = g.item_id WHERE NOT i.voided AND';
+/** Of nothing that was voided, nor of what lies in something that was: a portion of a portion of a field sample of a source. */
+const SELECT = `SELECT g.item_id, g.source, g.test_id, g.subject_id, g.method, g.at, g.value_text, g.unit, i.code
+   FROM gift g JOIN item i ON i.id = g.item_id
+   LEFT JOIN item p1 ON p1.id = i.parent_id LEFT JOIN item p2 ON p2.id = p1.parent_id LEFT JOIN item p3 ON p3.id = p2.parent_id
+   WHERE NOT i.voided AND NOT COALESCE(p1.voided, FALSE) AND NOT COALESCE(p2.voided, FALSE) AND NOT COALESCE(p3.voided, FALSE) AND`;
 
 /** What one method gives of an item is made again. */
 export async function setGifts(cx: PoolConnection, itemId: string, method: string, gifts: readonly Gift[]): Promise<void> {
@@ -93,6 +96,14 @@ export async function giftsWhere(cx: Cx, sought: readonly Sought[]): Promise<Fou
     .sort((a, b) => b.at.getTime() - a.at.getTime());
 }
 
-/** Tests of an item that give something to others. */
-export const giversOf = async (cx: Cx, itemId: string): Promise<string[]> =>
-  (await select<{ test_id: string }>(cx, 'SELECT DISTINCT test_id FROM gift WHERE item_id = ?', [itemId])).map((row) => row.test_id);
+/** Tests of an item, and of all that lies in it, that give something to others. */
+export const giversIn = async (cx: Cx, itemId: string): Promise<{ testId: string; itemId: string }[]> =>
+  (
+    await select<{ test_id: string; item_id: string }>(
+      cx,
+      `WITH RECURSIVE down AS (
+         SELECT id FROM item WHERE id = ? UNION ALL SELECT below.id FROM item below JOIN down ON below.parent_id = down.id
+       ) SELECT DISTINCT g.test_id, g.item_id FROM down JOIN gift g ON g.item_id = down.id`,
+      [itemId],
+    )
+  ).map((row) => ({ testId: row.test_id, itemId: row.item_id }));

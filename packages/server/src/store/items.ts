@@ -92,20 +92,21 @@ export async function itemsOf(
   limit: number,
   begins?: string,
 ): Promise<{ items: Item[]; total: number }> {
-  // A code as people key it: its first letters, whatever their case.
+  // A code or a name as people key it: its first letters, whatever their case. One index each.
   const like = begins === undefined ? undefined : `${begins.replace(/[\\%_]/g, '\\$&')}%`;
   const rows = await select<ItemRow>(
     cx,
     `SELECT ${COLUMNS}, p.code AS parent_code FROM item i LEFT JOIN item p ON p.id = i.parent_id
-     WHERE i.project_id = ? AND i.kind = ?${like === undefined ? '' : ' AND i.code LIKE ?'} ORDER BY i.day DESC, i.number DESC, i.id DESC LIMIT ? OFFSET ?`,
-    [projectId, kind, ...(like === undefined ? [] : [like]), limit, offset],
+     WHERE i.project_id = ? AND i.kind = ?${like === undefined ? '' : ' AND (i.code LIKE ? OR i.name LIKE ?)'} ORDER BY i.day DESC, i.number DESC, i.id DESC LIMIT ? OFFSET ?`,
+    [projectId, kind, ...(like === undefined ? [] : [like, like]), limit, offset],
   );
   return { items: rows.map(item), total: await howMany(cx, projectId, kind, like) };
 }
 
 /** What is numbered in the project was counted when it was made; what is numbered in something else is counted now. */
 async function howMany(cx: Cx, projectId: string, kind: ItemKind, like?: string): Promise<number> {
-  if (like !== undefined) return countOf(cx, 'item', 'project_id = ? AND kind = ? AND code LIKE ?', [projectId, kind, like]);
+  if (like !== undefined)
+    return countOf(cx, 'item', 'project_id = ? AND kind = ? AND (code LIKE ? OR name LIKE ?)', [projectId, kind, like, like]);
   const made = await selectOne<{ n: number }>(cx, 'SELECT last AS n FROM counter WHERE scope_id = ? AND kind = ?', [projectId, kind]);
   if (made) return Number(made.n);
   return Number(

@@ -178,7 +178,10 @@ export class ItemPage {
   protected readonly fuses = computed((): Fuse[] => {
     const s = this.sheet();
     if (!s || s.item.voided || s.events.length === 0) return [];
-    const begun = this.tests().map(({ method, test }) => ({ method, doneAt: (must: MethodWindow['must']) => doneAt(test, must) }));
+    const begun = this.tests().map(({ method, test }) => ({
+      method,
+      doneAt: (must: MethodWindow['must']) => (test && eventsOf(s, test)[must]) ?? null,
+    }));
     return clocksOf(eventsOf(s), begun, s.specifications, this.tick()).filter((f) => f.state === 'burning' || f.state === 'last');
   });
 
@@ -380,12 +383,4 @@ export class ItemPage {
       { id, itemId: item.id, opens: this.router.url, kind: 'entries', path: `/items/${item.id}/entries`, body: { id, by, readings: sent } },
     ]);
   }
-}
-
-/** When a test was started or read through, ms; null while it was not. */
-function doneAt(test: Test | null, must: MethodWindow['must']): number | null {
-  if (!test) return null;
-  if (must === 'test.started') return Date.parse(test.startedAt);
-  const times = [...inForce(test.readings).values()].map((r) => Date.parse(r.at));
-  return test.kept && times.length > 0 ? Math.max(...times) : null;
 }
