@@ -187,7 +187,11 @@ describe('the forms of a pour', () => {
     await batched();
     await submit();
     await sent(1);
+    await until(() => localStorage.getItem('km.ticket.pour') === null);
     expect(localStorage.getItem('km.ticket.pour')).toBeNull();
+    store.dispatch(PoursActions.pourLoaded({ pour: { ...pourDetail } }));
+    await fixture.whenStable();
+    expect(localStorage.getItem('km.ticket.pour')).withContext('the pour is read again').toBeNull();
   });
 
   it('a refused load shows the reason, and the second try is the same write', async () => {

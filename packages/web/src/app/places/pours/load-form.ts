@@ -18,6 +18,7 @@ import {
 import { toSignal } from '@angular/core/rxjs-interop';
 import { FormArray, FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
+import type { Problem } from '@keen-mortar/contract/problem';
 import { designMass, newLoad, revisionAt, type Ingredient, type Load } from '@keen-mortar/contract';
 import { brief, decimal, ticketRemarks, unitLabel, type Exact, type UnitId } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
@@ -131,9 +132,15 @@ export class LoadForm implements OnDestroy {
     // Half a ticket outlives a reload and a flat battery.
     effect(() => {
       this.keyed();
-      const [p, batchedAt] = [this.pour(), this.batchedAt()];
-      if (p && this.form.dirty) rememberTicket(p.id, { form: this.form.getRawValue(), batchedAt });
+      this.batchedAt();
+      this.remember();
     });
+  }
+
+  /** Not what is kept already: the pour is read again then, and the form is the same one still. */
+  private remember(): void {
+    const pour = this.pour();
+    if (pour && this.form.dirty) rememberTicket(pour.id, { form: this.form.getRawValue(), batchedAt: this.batchedAt() });
   }
 
   /** What the design wants of each material for the volume ordered, in the unit of the ticket; null without a volume. */
@@ -229,8 +236,19 @@ export class LoadForm implements OnDestroy {
       { id, itemId: pourId, opens: this.router.url, kind: 'load', path: `/pours/${pourId}/loads`, body },
       () => void this.router.navigate(['/pours', pourId]),
       // Kept here or on record: the next ticket begins empty.
-      { kept: () => forgetTicket(pourId), refused: (why) => this.check.refused(why.errors ?? []) },
+      { kept: () => this.forget(), refused: (why) => this.refused(why) },
     );
+  }
+
+  private forget(): void {
+    this.form.markAsPristine();
+    forgetTicket(this.pourId());
+  }
+
+  private refused(why: Problem): void {
+    this.check.refused(why.errors ?? []);
+    this.form.markAsDirty();
+    this.remember();
   }
 
   private words(path: string, message: string): string {
