@@ -33,7 +33,7 @@ async function inchSite(page: Page): Promise<void> {
     { id: randomUUID(), property: 'temperature', unit: 'F', upper: '95', source: 'spec 2.2' },
   ];
   await post(page, '/specifications', { id: spec, projectId: project, name: 'Inch spec', limits });
-  await post(page, '/mixes', { id: mix, projectId: project, code: 'I-1', name: 'Inch mix', specificationIds: [spec] });
+  await post(page, '/mixes', { id: mix, projectId: project, code: 'I-1', name: 'Inch mix' });
   const lb = (text: string) => ({ text, unit: 'lb' });
   const inch = (text: string) => ({ text, unit: 'in' });
   const ingredients = [
@@ -46,6 +46,7 @@ async function inchSite(page: Page): Promise<void> {
     id: randomUUID(),
     number: 1,
     effectiveFrom: '2026-01-01T00:00:00Z',
+    specificationIds: [spec],
     largest: inch('1'),
     nominal: inch('0.75'),
     air: '6.0',

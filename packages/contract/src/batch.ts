@@ -1,5 +1,7 @@
 import { convert, decimalText, dimensionOf, exact, significant, unitLabel, type Exact, type UnitId } from '@keen-mortar/core';
-import type { Amount, Load, MaterialRole, Revision } from './resources.js';
+import type { MaterialRole, Revision } from './office.js';
+import type { Amount } from './quantities.js';
+import type { Load } from './resources.js';
 
 type Ticket = Pick<Load, 'materials' | 'water'>;
 

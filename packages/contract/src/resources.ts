@@ -1,16 +1,8 @@
 import {
-  COMPARISON_IDS,
   isNote,
   isUnit,
   KIT_KINDS,
   KIT_VALUES,
-  limitFits,
-  MATERIAL_ROLES,
-  PRACTICE_IDS,
-  PROPERTY_IDS,
-  propertyOf,
-  unitLabel,
-  unitsOf,
   type Evaluation,
   type Judged,
   type Kit,
@@ -21,113 +13,18 @@ import {
 } from '@keen-mortar/core';
 import * as z from 'zod';
 import type { Item } from './items.js';
-import { day, id, instant, name, short, unit, written } from './parts.js';
-
-/** Decimal text: kept as written, since its last place decides how a value is compared with it. */
-const decimalText = z.string().regex(/^-?\d{1,12}(\.\d{1,10})?$/, 'a decimal number such as 5, 5.0 or 0.25');
-const positiveText = decimalText.refine((text) => Number(text) > 0, 'above zero');
-const quantity = z.strictObject({ text: positiveText, unit });
-const dimension = (dimensionUnits: readonly string[]) =>
-  quantity.refine((q) => dimensionUnits.includes(q.unit), `one of ${dimensionUnits.join(', ')}`);
-const massQuantityUnits: ReadonlySet<string> = new Set(unitsOf('mass'));
-const massQuantity = dimension(unitsOf('mass'));
-/** Water is weighed, or measured as drivers do: litres, gallons. */
-const waterQuantity = dimension([...unitsOf('mass'), 'L', 'gal']);
-const volumeQuantity = dimension(['L', 'm3', 'ft3', 'yd3']);
-const lengthQuantity = dimension(['mm', 'in']);
-const percent = decimalText.refine((text) => Number(text) >= 0 && Number(text) <= 50, 'between 0 and 50 %');
-
-export const materialRole = z.enum(Object.keys(MATERIAL_ROLES) as [keyof typeof MATERIAL_ROLES, ...(keyof typeof MATERIAL_ROLES)[]]);
-export type MaterialRole = z.infer<typeof materialRole>;
-
-export const newProject = z.strictObject({
-  ...written,
-  code: short.max(24),
-  name,
-  site: name,
-  system: z.enum(['si', 'us']),
-  practice: z.enum(PRACTICE_IDS as [(typeof PRACTICE_IDS)[number], ...typeof PRACTICE_IDS]),
-  timezone: z.string().refine((zone) => {
-    try {
-      new Intl.DateTimeFormat('en', { timeZone: zone });
-      return true;
-    } catch {
-      return false;
-    }
-  }, 'a time zone such as Europe/Lisbon'),
-});
-
-export const limitBody = z
-  .strictObject({
-    id,
-    property: z.enum(PROPERTY_IDS),
-    unit,
-    lower: decimalText.optional(),
-    upper: decimalText.optional(),
-    target: decimalText.optional(),
-    minus: decimalText.optional(),
-    plus: decimalText.optional(),
-    source: name,
-    onFail: z.string().trim().max(400).optional(),
-  })
-  .refine(
-    (l) => (l.target === undefined ? l.lower !== undefined || l.upper !== undefined : l.minus !== undefined || l.plus !== undefined),
-    {
-      error: 'a lower or an upper end, or a target with a tolerance',
-    },
-  )
-  .check(({ value: l, issues }) => {
-    if (limitFits(l.property, l.unit)) return;
-    const property = propertyOf(l.property);
-    const units = property ? unitsOf(property.dimension).map(unitLabel).filter(Boolean).join(', ') : '';
-    issues.push({
-      code: 'custom',
-      input: l,
-      path: ['unit'],
-      message: `${unitLabel(l.unit) || 'a plain number'} is no unit of ${property?.label ?? l.property}${units ? `: use ${units}` : ', which has none'}`,
-    });
-  })
-  .refine((l) => l.lower === undefined || l.upper === undefined || Number(l.lower) <= Number(l.upper), {
-    error: 'the lower end is above the upper end',
-    path: ['lower'],
-  });
-
-export const newSpecification = z.strictObject({
-  ...written,
-  projectId: id,
-  name,
-  comparison: z.enum(COMPARISON_IDS).default('reported'),
-  limits: z.array(limitBody).min(1).max(60),
-});
-
-export const newMix = z.strictObject({ ...written, projectId: id, code: short.max(24), name, specificationIds: z.array(id).max(4) });
-
-/** Where its gravity is not keyed, it is what the newest test of its source found. */
-export const ingredient = z
-  .strictObject({ name, role: materialRole, mass: massQuantity, sg: positiveText.optional(), sourceId: id.optional() })
-  .refine((i) => i.sg !== undefined || i.sourceId !== undefined, {
-    path: ['sg'],
-    message: 'a specific gravity, or the source that it is of',
-  });
-export type NewIngredient = z.infer<typeof ingredient>;
-export interface Ingredient extends Omit<NewIngredient, 'sg'> {
-  readonly sg: string;
-  /** The test that it was taken of. */
-  readonly sgTestId?: string;
-}
-
-export const newRevision = z.strictObject({
-  ...written,
-  number: z.int().min(1).max(9999),
-  effectiveFrom: instant,
-  largest: lengthQuantity,
-  nominal: lengthQuantity,
-  air: decimalText,
-  correction: decimalText.optional(),
-  /** Lightweight, slag or other porous aggregate: the air is then measured by volume. */
-  aggregate: z.enum(['normal', 'porous']).default('normal'),
-  ingredients: z.array(ingredient).min(2).max(30),
-});
+import { materialRole, type Mix, type MixHead, type Project, type Revision, type Specification } from './office.js';
+import { day, id, instant, name, short, written } from './parts.js';
+import {
+  decimalText,
+  massQuantityUnits,
+  percent,
+  positiveText,
+  quantity,
+  volumeQuantity,
+  waterQuantity,
+  type Amount,
+} from './quantities.js';
 
 const itemsOf = (which: 'own' | 'calibrated'): [Source, ...Source[]] =>
   KIT_KINDS.flatMap((kind) => KIT_VALUES[kind][which]) as [Source, ...Source[]];
@@ -268,25 +165,6 @@ export interface Person {
   readonly id: string;
   readonly name: string;
   readonly role: string;
-}
-
-export interface Amount {
-  readonly text: string;
-  readonly unit: UnitId;
-}
-
-export type Project = Omit<z.infer<typeof newProject>, 'by'>;
-export type Specification = Omit<z.infer<typeof newSpecification>, 'by'>;
-
-export interface Revision extends Omit<z.infer<typeof newRevision>, 'by' | 'ingredients'> {
-  readonly mixId: string;
-  readonly ingredients: readonly Ingredient[];
-  /** Air-free density of the ingredients, by the core; null where it cannot be had. */
-  readonly theoretical: Amount | null;
-}
-
-export interface Mix extends Omit<z.infer<typeof newMix>, 'by'> {
-  readonly revisions: readonly Revision[];
 }
 
 /** A calibration as it was made: what it found, and what that was worked out from. */
@@ -478,7 +356,7 @@ export interface Sheet extends Around {
   readonly files: readonly FileInfo[];
   /** How many tests that stood on it are still being worked out again, and of how many. */
   readonly again: { readonly left: number; readonly of: number } | null;
-  readonly mix: Omit<Mix, 'revisions'> | null;
+  readonly mix: MixHead | null;
 }
 
 /** A sample of fresh concrete, as the sheet of a pour shows it. */
@@ -488,7 +366,7 @@ export interface Sample extends Around {
   readonly createdAt: string;
   readonly by: string;
   readonly pour: Pour;
-  readonly mix: Omit<Mix, 'revisions'>;
+  readonly mix: MixHead;
   readonly revision: Revision;
   readonly load: Load;
 }

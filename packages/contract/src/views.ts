@@ -1,7 +1,9 @@
 import type { AnyInputs, Keyed, Sources } from '@keen-mortar/core';
 import { ITEM_KINDS } from '@keen-mortar/core';
 import type { Item } from './items.js';
-import type { Amount, Load, Revision, SampleEvent } from './resources.js';
+import type { Revision } from './office.js';
+import type { Amount } from './quantities.js';
+import type { Load, SampleEvent } from './resources.js';
 
 type Row = Readonly<Record<string, unknown>> & { readonly row: string; readonly by: string };
 

@@ -25,6 +25,7 @@ import {
   type Verdict,
 } from '@keen-mortar/core';
 import { massOf, waterAdded } from './batch.js';
+import { gravityDays } from './design.js';
 import type { Sample } from './resources.js';
 import { eventsOf } from './situation.js';
 
@@ -155,7 +156,7 @@ function checks(sample: Sample, rows: readonly Made[]): CrossCheck[] {
         gravimetric: weighed.result.exact,
         meterAge: kitAge(meter),
         measureAge: kitAge(weighed),
-        gravitiesAge: null,
+        gravitiesAge: gravityDays(sample.revision.ingredients, Date.parse(sample.createdAt)),
         correction: sample.revision.correction !== undefined,
         fromDesign,
         waterAdded:

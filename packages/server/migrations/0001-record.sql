@@ -24,7 +24,15 @@ CREATE TABLE IF NOT EXISTS specification (
   project_id UUID NOT NULL,
   name VARCHAR(200) NOT NULL,
   comparison VARCHAR(10) CHARACTER SET ascii NOT NULL,
-  FOREIGN KEY (project_id) REFERENCES project (id)
+  sampled VARCHAR(400),
+  -- The one whose place it took, and why.
+  replaces_id UUID UNIQUE,
+  why VARCHAR(400),
+  person_id UUID NOT NULL,
+  made_at DATETIME(3) NOT NULL,
+  FOREIGN KEY (project_id) REFERENCES project (id),
+  FOREIGN KEY (replaces_id) REFERENCES specification (id),
+  FOREIGN KEY (person_id) REFERENCES person (id)
 );
 
 CREATE TABLE IF NOT EXISTS spec_limit (
@@ -52,15 +60,6 @@ CREATE TABLE IF NOT EXISTS mix (
   FOREIGN KEY (project_id) REFERENCES project (id)
 );
 
-CREATE TABLE IF NOT EXISTS mix_specification (
-  mix_id UUID NOT NULL,
-  specification_id UUID NOT NULL,
-  position INT NOT NULL,
-  PRIMARY KEY (mix_id, specification_id),
-  FOREIGN KEY (mix_id) REFERENCES mix (id),
-  FOREIGN KEY (specification_id) REFERENCES specification (id)
-);
-
 CREATE TABLE IF NOT EXISTS mix_revision (
   id UUID PRIMARY KEY,
   mix_id UUID NOT NULL,
@@ -72,8 +71,23 @@ CREATE TABLE IF NOT EXISTS mix_revision (
   air_text VARCHAR(24) CHARACTER SET ascii NOT NULL,
   correction_text VARCHAR(24) CHARACTER SET ascii,
   aggregate VARCHAR(10) CHARACTER SET ascii NOT NULL,
+  why VARCHAR(400),
+  person_id UUID NOT NULL,
+  made_at DATETIME(3) NOT NULL,
   UNIQUE (mix_id, number),
-  FOREIGN KEY (mix_id) REFERENCES mix (id)
+  FOREIGN KEY (mix_id) REFERENCES mix (id),
+  FOREIGN KEY (person_id) REFERENCES person (id)
+);
+
+-- What concrete that was batched by it must meet.
+CREATE TABLE IF NOT EXISTS revision_specification (
+  revision_id UUID NOT NULL,
+  specification_id UUID NOT NULL,
+  position INT NOT NULL,
+  PRIMARY KEY (revision_id, specification_id),
+  KEY (specification_id),
+  FOREIGN KEY (revision_id) REFERENCES mix_revision (id),
+  FOREIGN KEY (specification_id) REFERENCES specification (id)
 );
 
 CREATE TABLE IF NOT EXISTS ingredient (
@@ -167,6 +181,28 @@ CREATE TABLE IF NOT EXISTS item (
   FOREIGN KEY (parent_id) REFERENCES item (id),
   FOREIGN KEY (revision_id) REFERENCES mix_revision (id),
   FOREIGN KEY (person_id) REFERENCES person (id)
+);
+
+-- What an item of no mix must meet from a moment on; the newest by then counts.
+CREATE TABLE IF NOT EXISTS meeting (
+  id UUID PRIMARY KEY,
+  item_id UUID NOT NULL,
+  from_at DATETIME(3) NOT NULL,
+  person_id UUID NOT NULL,
+  made_at DATETIME(3) NOT NULL,
+  KEY (item_id, from_at),
+  FOREIGN KEY (item_id) REFERENCES item (id),
+  FOREIGN KEY (person_id) REFERENCES person (id)
+);
+
+CREATE TABLE IF NOT EXISTS meeting_specification (
+  meeting_id UUID NOT NULL,
+  specification_id UUID NOT NULL,
+  position INT NOT NULL,
+  PRIMARY KEY (meeting_id, specification_id),
+  KEY (specification_id),
+  FOREIGN KEY (meeting_id) REFERENCES meeting (id),
+  FOREIGN KEY (specification_id) REFERENCES specification (id)
 );
 
 -- The next number of a kind in its scope.

@@ -155,13 +155,14 @@ class Loader {
       (Raw & { key: string; specifications: string[]; revisions: (Raw & { from: string; number: number })[] })[]
     >('mixes')) {
       const { key, specifications, revisions, ...rest } = mix;
-      await makeMix(
-        this.cx,
-        this.act(),
-        this.parse(newMix, { ...rest, id: idFor(key), projectId, specificationIds: specifications.map(idFor) }),
-      );
+      await makeMix(this.cx, this.act(), this.parse(newMix, { ...rest, id: idFor(key), projectId }));
       for (const { from, ...revision } of revisions) {
-        const body = { ...revision, id: idFor(`${key} revision ${revision.number}`), effectiveFrom: this.at(from) };
+        const body = {
+          ...revision,
+          id: idFor(`${key} revision ${revision.number}`),
+          effectiveFrom: this.at(from),
+          specificationIds: specifications.map(idFor),
+        };
         await makeRevision(this.cx, this.act(), idFor(key), this.parse(newRevision, body));
       }
     }

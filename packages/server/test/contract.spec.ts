@@ -125,9 +125,7 @@ describe('schemas of what people write', () => {
   });
 
   it('mixes, revisions and equipment refuse what does not belong', () => {
-    expect(paths(newMix, { id: id(), by, projectId: id(), code: 'M', name: 'N', specificationIds: Array.from({ length: 5 }, id) })).toEqual(
-      ['specificationIds'],
-    );
+    expect(paths(newMix, { id: id(), by, projectId: id(), code: 'M'.repeat(25), name: '' }).sort()).toEqual(['code', 'name']);
     const mm = { text: '25', unit: 'mm' };
     const ingredient = { name: 'C', role: 'cementitious', mass: { text: '400', unit: 'kg' }, sg: '0' };
     const revision = {

@@ -147,7 +147,7 @@ describe('what tests give to each other on record', () => {
     const stone = (await source('coarse')).item.id;
     const projectId = await b.project();
     const mixId = id();
-    await h.post('/mixes', { id: mixId, by, projectId, code: `M-${mixId.slice(0, 4)}`, name: 'Trial', specificationIds: [] });
+    await h.post('/mixes', { id: mixId, by, projectId, code: `M-${mixId.slice(0, 4)}`, name: 'Trial' });
     const revise = (number: number) =>
       h.post<{ revisions: Revision[] } & Problem>(`/mixes/${mixId}/revisions`, {
         id: id(),
@@ -166,7 +166,9 @@ describe('what tests give to each other on record', () => {
     const readings = [reading('dry', '3000', 'g'), reading('ssd', '3027', 'g'), reading('inWater', '1897', 'g')];
     const test = await keptOn(await fieldSample('coarse', stone), 'coarse-gravity', readings);
     const revision = (await revise(1)).body.revisions.at(-1)!;
-    expect(revision.ingredients[1]).toEqual(jasmine.objectContaining({ sg: reported(test, 'ssd'), sgTestId: test.id }));
+    expect(revision.ingredients[1]).toEqual(
+      jasmine.objectContaining({ sg: reported(test, 'ssd'), sgTest: jasmine.objectContaining({ id: test.id }) }),
+    );
     expect(revision.theoretical).not.toBeNull();
   });
 

@@ -28,7 +28,7 @@ async function site(h: Harness, code: string) {
   );
   const limits = [{ id: id(), property: 'slump', unit: 'mm', lower: '75', upper: '125', source: 'spec 2.4' }];
   await made(h.post('/specifications', { id: ids.spec, by, projectId: ids.project, name: 'Spec', limits }));
-  await made(h.post('/mixes', { id: ids.mix, by, projectId: ids.project, code: 'M', name: 'Mix', specificationIds: [ids.spec] }));
+  await made(h.post('/mixes', { id: ids.mix, by, projectId: ids.project, code: 'M', name: 'Mix' }));
   const kg = (text: string) => ({ text, unit: 'kg' });
   const ingredients = [
     { name: 'Cement', role: 'cementitious', mass: kg('400'), sg: '3.15' },
@@ -42,6 +42,7 @@ async function site(h: Harness, code: string) {
       by,
       number: 1,
       effectiveFrom: at(-600),
+      specificationIds: [ids.spec],
       largest: mm('25'),
       nominal: mm('19'),
       air: '6.0',

@@ -1,13 +1,23 @@
-import type { Ingredient, NewIngredient, newMix, newProject, newRevision, newSpecification } from '@keen-mortar/contract';
-import type { Given } from '@keen-mortar/core';
+import {
+  revisionAt,
+  type Ingredient,
+  type newProject,
+  type NewIngredient,
+  type NewMeeting,
+  type NewMix,
+  type NewRevision,
+  type NewSpecification,
+} from '@keen-mortar/contract';
+import { ITEM_KINDS, type Given } from '@keen-mortar/core';
 import type { PoolConnection } from 'mysql2/promise';
+import { v7 as newId } from 'uuid';
 import type * as z from 'zod';
 import type { Act } from '../actor.js';
 import { giftsWhere } from '../store/gifts.js';
 import { itemOf } from '../store/items.js';
-import { insertMix, insertRevision, mixHead } from '../store/mixes.js';
+import { insertMix, insertRevision, mixHead, mixOf, nextNumber, revisionsMeeting } from '../store/mixes.js';
 import { insertProject, projectOf } from '../store/projects.js';
-import { insertSpecification } from '../store/specifications.js';
+import { insertMeeting, insertSpecification, itemsMeeting, specificationOf } from '../store/specifications.js';
 import { mustBeOf, refuse } from './checks.js';
 import { tellProject } from './telling.js';
 
@@ -18,25 +28,96 @@ export async function makeProject(cx: PoolConnection, act: Act, body: z.infer<ty
   await tellProject(cx, act, body.id, 'project', body.id);
 }
 
-export async function makeSpecification(cx: PoolConnection, act: Act, body: z.infer<typeof newSpecification>): Promise<void> {
+/** A specification; one that takes another’s place is met from its moment on by all that had to meet that one. */
+export async function makeSpecification(cx: PoolConnection, act: Act, body: NewSpecification): Promise<void> {
   await projectOf(cx, body.projectId);
-  await insertSpecification(cx, body);
+  if (body.replaces) await mustBeOf(cx, 'specification', body.replaces.id, body.projectId, 'replaces.id');
+  await insertSpecification(cx, act, body);
+  if (body.replaces) {
+    const before = await specificationOf(cx, body.replaces.id);
+    const instead = (ids: readonly string[]): string[] => ids.map((id) => (id === before.id ? body.id : id));
+    await reviseAll(cx, act, before.id, body.replaces, instead);
+    for (const { itemId, specificationIds } of await itemsMeeting(cx, before.id))
+      await insertMeeting(cx, act, itemId, { id: newId(), from: body.replaces.from, specificationIds: instead(specificationIds) });
+  }
   await tellProject(cx, act, body.projectId, 'specification', body.id);
 }
 
-export async function makeMix(cx: PoolConnection, act: Act, body: z.infer<typeof newMix>): Promise<void> {
+/** Every mix whose revision in force at a moment, or planned after it, asks for a specification is revised to ask for another. */
+async function reviseAll(
+  cx: PoolConnection,
+  act: Act,
+  specificationId: string,
+  { from, why }: { readonly from: string; readonly why: string },
+  instead: (ids: readonly string[]) => string[],
+): Promise<void> {
+  const found = await revisionsMeeting(cx, specificationId);
+  for (const mixId of new Set(found.map((r) => r.mixId))) {
+    const { projectId, revisions } = await mixOf(cx, mixId);
+    const then = revisionAt(revisions, Date.parse(from));
+    const planned = revisions.filter((r) => Date.parse(r.effectiveFrom) > Date.parse(from));
+    for (const before of [...(then ? [then] : []), ...planned]) {
+      if (!before.specificationIds.includes(specificationId)) continue;
+      const effectiveFrom = before === then ? from : before.effectiveFrom;
+      const made = { id: newId(), mixId, number: await nextNumber(cx, mixId), by: act.personId, madeAt: act.now.toISOString() };
+      await insertRevision(cx, { ...before, ...made, effectiveFrom, why, specificationIds: instead(before.specificationIds) });
+      await tellProject(cx, act, projectId, 'revision', made.id);
+    }
+  }
+}
+
+export async function makeMix(cx: PoolConnection, act: Act, body: NewMix): Promise<void> {
   await projectOf(cx, body.projectId);
-  for (const [position, id] of body.specificationIds.entries())
-    await mustBeOf(cx, 'specification', id, body.projectId, `specificationIds.${position}`);
   await insertMix(cx, body);
+  if (body.revision) await revise(cx, act, body.id, body.projectId, body.revision, 'revision.');
   await tellProject(cx, act, body.projectId, 'mix', body.id);
 }
 
-export async function makeRevision(cx: PoolConnection, act: Act, mixId: string, body: z.infer<typeof newRevision>): Promise<void> {
+export async function makeRevision(cx: PoolConnection, act: Act, mixId: string, body: NewRevision): Promise<void> {
   const { projectId } = await mixHead(cx, mixId);
-  if (body.largest.unit !== body.nominal.unit) throw refuse('wrong-unit', 'nominal.unit', 'Both sizes in one unit.');
-  await insertRevision(cx, mixId, { ...body, ingredients: await withGravities(cx, act, projectId, body.ingredients) });
+  await revise(cx, act, mixId, projectId, body, '');
   await tellProject(cx, act, projectId, 'revision', body.id);
+}
+
+/** @param at where the revision stands in what was sent */
+async function revise(
+  cx: PoolConnection,
+  act: Act,
+  mixId: string,
+  projectId: string,
+  body: Omit<NewRevision, 'by'>,
+  at: string,
+): Promise<void> {
+  if (body.largest.unit !== body.nominal.unit) throw refuse('wrong-unit', `${at}nominal.unit`, 'Both sizes in one unit.');
+  const units = new Set(body.ingredients.map((i) => i.mass.unit === 'lb'));
+  if (units.size > 1)
+    throw refuse('wrong-unit', `${at}ingredients`, 'A recipe stands for a cubic metre, or in pounds for a cubic yard: not for both.');
+  await mustMeet(cx, projectId, body.specificationIds, at);
+  await insertRevision(cx, {
+    ...body,
+    mixId,
+    number: body.number ?? (await nextNumber(cx, mixId)),
+    by: act.personId,
+    madeAt: act.now.toISOString(),
+    ingredients: await withGravities(cx, act, projectId, body.ingredients, at),
+  });
+}
+
+async function mustMeet(cx: PoolConnection, projectId: string, ids: readonly string[], at: string): Promise<void> {
+  for (const [position, id] of ids.entries()) {
+    if (ids.indexOf(id) !== position) throw refuse('twice', `${at}specificationIds.${position}`, 'One specification is named twice.');
+    await mustBeOf(cx, 'specification', id, projectId, `${at}specificationIds.${position}`);
+  }
+}
+
+/** What a source or a structure must meet from a moment on; what is of a mix meets what its mix does. */
+export async function meet(cx: PoolConnection, act: Act, itemId: string, body: NewMeeting): Promise<void> {
+  const item = await itemOf(cx, itemId);
+  if (item.parentId !== null || ITEM_KINDS[item.kind].subject === 'mix')
+    throw refuse('not-on-this', 'specificationIds', `${item.code} meets what its mix or what it lies in does.`);
+  await mustMeet(cx, item.projectId, body.specificationIds, '');
+  await insertMeeting(cx, act, itemId, body);
+  await tellProject(cx, act, item.projectId, 'meeting', itemId);
 }
 
 /** What the air-free density takes of the aggregates. */
@@ -48,6 +129,7 @@ async function withGravities(
   act: Act,
   projectId: string,
   ingredients: readonly NewIngredient[],
+  at: string,
 ): Promise<Ingredient[]> {
   const sought = ingredients.flatMap(({ sg, sourceId }) =>
     sg === undefined && sourceId !== undefined ? [{ subjectId: sourceId, source: GRAVITY, before: act.now }] : [],
@@ -55,15 +137,19 @@ async function withGravities(
   const found = await giftsWhere(cx, sought);
   const whole: Ingredient[] = [];
   for (const [i, { sg, ...rest }] of ingredients.entries()) {
-    const path = `ingredients.${i}.sourceId`;
+    const path = `${at}ingredients.${i}.sourceId`;
     if (rest.sourceId !== undefined) {
       await mustBeOf(cx, 'item', rest.sourceId, projectId, path);
       if ((await itemOf(cx, rest.sourceId)).kind !== 'source') throw refuse('wrong-kind', path, 'An ingredient is of a source.');
     }
     const test = found.find((g) => g.subjectId === rest.sourceId);
     if (sg === undefined && !test)
-      throw refuse('no-gravity', `ingredients.${i}.sg`, `Nobody has found a specific gravity of ${rest.name} yet: key it.`);
-    whole.push(sg === undefined ? { ...rest, sg: test!.text, sgTestId: test!.testId } : { ...rest, sg });
+      throw refuse('no-gravity', `${at}ingredients.${i}.sg`, `Nobody has found a specific gravity of ${rest.name} yet: key it.`);
+    whole.push(
+      sg === undefined
+        ? { ...rest, sg: test!.text, sgTest: { id: test!.testId, itemId: test!.itemId, code: test!.code, at: test!.at.toISOString() } }
+        : { ...rest, sg },
+    );
   }
   return whole;
 }

@@ -1,8 +1,9 @@
-import { keep, newItem, voiding } from '@keen-mortar/contract';
+import { keep, newItem, newMeeting, voiding } from '@keen-mortar/contract';
 import { ITEM_KIND_IDS } from '@keen-mortar/core';
 import { Router } from 'express';
 import * as z from 'zod';
 import { amendItem, makeItem, voidItem } from '../commands/items.js';
+import { meet } from '../commands/office.js';
 import { clockOf } from '../db.js';
 import { fromZod } from '../problems.js';
 import { sheetOf } from '../queries/sheets.js';
@@ -40,6 +41,11 @@ export function itemRoutes(parts: Parts): Router {
   routes.post('/items/:id/voiding', async (req, res) => {
     const id = idOf(req);
     await write(parts, req, 'voiding', voiding, id, (cx, act, body) => voidItem(cx, act, id, body));
+    res.status(201).json(await sheet(id));
+  });
+  routes.post('/items/:id/specifications', async (req, res) => {
+    const id = idOf(req);
+    await write(parts, req, 'meeting', newMeeting, id, (cx, act, body) => meet(cx, act, id, body));
     res.status(201).json(await sheet(id));
   });
   return routes;

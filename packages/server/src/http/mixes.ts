@@ -1,6 +1,8 @@
 import { newMix, newRevision } from '@keen-mortar/contract';
 import { Router } from 'express';
 import { makeMix, makeRevision } from '../commands/office.js';
+import { clockOf } from '../db.js';
+import { mixSheet } from '../queries/mixes.js';
 import { mixes, mixOf } from '../store/mixes.js';
 import type { Parts } from './app.js';
 import { idOf, pageOf, projectIdOf } from './requests.js';
@@ -15,6 +17,9 @@ export function mixRoutes(parts: Parts): Router {
   });
   routes.get('/mixes/:id', async (req, res) => {
     res.json(await mixOf(pool, idOf(req)));
+  });
+  routes.get('/mixes/:id/sheet', async (req, res) => {
+    res.json(await mixSheet(pool, idOf(req), await clockOf(pool)));
   });
   routes.post('/mixes', async (req, res) => {
     const { body } = await write(parts, req, 'mix', newMix, null, makeMix);

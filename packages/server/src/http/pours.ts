@@ -2,6 +2,7 @@ import { newLoad, newPour, newWater } from '@keen-mortar/contract';
 import { Router } from 'express';
 import { amendItem, makeItem } from '../commands/items.js';
 import { loadItem, pourItem, waterEntries } from '../commands/pouring.js';
+import { clockOf } from '../db.js';
 import { loadOf, loads, pourDetail, pours } from '../queries/pours.js';
 import { itemOf } from '../store/items.js';
 import type { Parts } from './app.js';
@@ -16,11 +17,11 @@ export function pourRoutes(parts: Parts): Router {
     res.json(await pours(pool, projectIdOf(req), offset, limit));
   });
   routes.get('/pours/:id', async (req, res) => {
-    res.json(await pourDetail(pool, idOf(req)));
+    res.json(await pourDetail(pool, idOf(req), await clockOf(pool)));
   });
   routes.post('/pours', async (req, res) => {
     const { body } = await write(parts, req, 'pour', newPour, null, (cx, act, pour) => makeItem(cx, act, pourItem(pour)));
-    res.status(201).json(await pourDetail(pool, body.id));
+    res.status(201).json(await pourDetail(pool, body.id, await clockOf(pool)));
   });
   routes.get('/pours/:id/loads', async (req, res) => {
     const { offset, limit } = pageOf(req);

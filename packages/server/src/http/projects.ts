@@ -5,7 +5,7 @@ import { clockOf } from '../db.js';
 import { Refused } from '../problems.js';
 import { makeProject, makeSpecification } from '../commands/office.js';
 import { people, projectOf, projects } from '../store/projects.js';
-import { specifications } from '../store/specifications.js';
+import { specificationOf, specifications } from '../store/specifications.js';
 import type { Parts } from './app.js';
 import { idOf, pageOf, projectIdOf } from './requests.js';
 import { write } from './writing.js';
@@ -52,9 +52,12 @@ export function projectRoutes(parts: Parts): Router {
     const { offset, limit } = pageOf(req);
     res.json(await specifications(pool, projectIdOf(req), offset, limit));
   });
+  routes.get('/specifications/:id', async (req, res) => {
+    res.json(await specificationOf(pool, idOf(req)));
+  });
   routes.post('/specifications', async (req, res) => {
     const { body } = await write(parts, req, 'specification', newSpecification, null, makeSpecification);
-    res.status(201).json({ ...body, by: undefined });
+    res.status(201).json(await specificationOf(pool, body.id));
   });
 
   return routes;

@@ -16,7 +16,7 @@ import type { Cx } from '../db.js';
 import { lineOf } from '../store/items.js';
 import { revisionOf } from '../store/mixes.js';
 import { projectOf } from '../store/projects.js';
-import { specificationsOfMix } from '../store/specifications.js';
+import { metBy, specificationsNamed } from '../store/specifications.js';
 
 /** What stands around an item, for whatever is worked out on it. */
 export interface Frame {
@@ -37,10 +37,14 @@ export async function frameOf(cx: Cx, itemId: string): Promise<Frame> {
   const revision = revisionId ? await revisionOf(cx, revisionId) : null;
   const loadItem = line.find((i) => i.kind === 'load');
   const load = loadItem && revision ? loadView(loadItem, revision) : null;
-  const [project, specifications] = await Promise.all([
-    projectOf(cx, item.projectId),
-    revision ? specificationsOfMix(cx, revision.mixId) : [],
-  ]);
+  const named = revision
+    ? revision.specificationIds
+    : await metBy(
+        cx,
+        line.map((i) => i.id),
+        new Date(item.at),
+      );
+  const [project, specifications] = await Promise.all([projectOf(cx, item.projectId), specificationsNamed(cx, named)]);
   return {
     line,
     item,

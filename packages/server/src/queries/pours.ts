@@ -1,4 +1,5 @@
 import {
+  revisionAt,
   loadView,
   type Amount,
   type Item,
@@ -15,7 +16,7 @@ import type { Cx } from '../db.js';
 import { childrenOf, itemOf, itemsOf } from '../store/items.js';
 import { mixHeads, mixOf } from '../store/mixes.js';
 import { projectOf } from '../store/projects.js';
-import { specificationsOfMix } from '../store/specifications.js';
+import { specificationsNamed } from '../store/specifications.js';
 import { standingOfItems, type Standing } from '../store/standing.js';
 
 export const pourView = (item: Item, mix: Pick<Mix, 'code' | 'name'>): Pour => {
@@ -49,7 +50,8 @@ const loadsFrom = (items: readonly Item[], mix: Mix): Load[] =>
     return revision ? [loadView(item, revision)] : [];
   });
 
-export async function pourDetail(cx: Cx, id: string): Promise<PourDetail> {
+/** @param now the revision that is in force then says what is asked of the pour */
+export async function pourDetail(cx: Cx, id: string, now: Date): Promise<PourDetail> {
   const item = await itemOf(cx, id, 'pour');
   const mix = await mixOf(cx, item.subjectId!);
   const loads = await childrenOf(cx, [id]);
@@ -67,7 +69,7 @@ export async function pourDetail(cx: Cx, id: string): Promise<PourDetail> {
     ...pourView(item, mix),
     project: await projectOf(cx, item.projectId),
     mix,
-    specifications: await specificationsOfMix(cx, mix.id),
+    specifications: await specificationsNamed(cx, revisionAt(mix.revisions, now.getTime())?.specificationIds ?? []),
     loadList: loadsFrom(loads, mix),
     sampleList: samples.map((sample) =>
       summary(

@@ -13,6 +13,7 @@ import { CORE_VERSION, evaluate, guidance, judgeAll, methodById, type AnyMethod,
 import type { Cx } from '../db.js';
 import { entriesOf } from '../store/entries.js';
 import { kitAsOf } from '../store/kit.js';
+import { specificationsNamed } from '../store/specifications.js';
 import { waitingAt } from '../store/pending.js';
 import { itemIdOfTest, testsOfItems, type KeptEvaluation, type TestRecord } from '../store/tests.js';
 import { frameOf, type Frame } from './around.js';
@@ -102,9 +103,9 @@ export async function benchOf(cx: Cx, frame: Frame, which: (id: string) => boole
       records.filter((r) => which(r.id)),
     ),
   ]);
-  const tests = records.map((r, i) =>
-    testView(r, readings.get(r.id) ?? [], { kit: kit[i] ?? null, given: given.get(r.id) }, frame.specifications),
-  );
+  // What a test was judged by stays its own, whatever the item must meet by now.
+  const judgedBy = await specificationsNamed(cx, [...new Set(records.flatMap((r) => r.newest?.frozen.specificationIds ?? []))]);
+  const tests = records.map((r, i) => testView(r, readings.get(r.id) ?? [], { kit: kit[i] ?? null, given: given.get(r.id) }, judgedBy));
   return { ...frame, records, tests };
 }
 

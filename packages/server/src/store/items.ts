@@ -76,6 +76,9 @@ export async function itemOf(cx: Cx, id: string, kind?: ItemKind): Promise<Item>
   return item(row);
 }
 
+export const itemsNamed = async (cx: Cx, ids: readonly string[]): Promise<Item[]> =>
+  ids.length === 0 ? [] : (await select<ItemRow>(cx, `SELECT ${COLUMNS} FROM item i WHERE i.id IN (?)`, [ids])).map(item);
+
 export async function childrenOf(cx: Cx, parentIds: readonly string[]): Promise<Item[]> {
   if (parentIds.length === 0) return [];
   return (await select<ItemRow>(cx, `SELECT ${COLUMNS} FROM item i WHERE i.parent_id IN (?) ORDER BY i.kind, i.number`, [parentIds])).map(

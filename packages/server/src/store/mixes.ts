@@ -1,7 +1,6 @@
-import type { Amount, Ingredient, Mix, newMix, newRevision, Page, Revision } from '@keen-mortar/contract';
-import { evaluate, fieldAt, methodById, type AnyMethod, type System, type UnitId } from '@keen-mortar/core';
+import { airFreeOf, type Ingredient, type Mix, type MixHead, type Page, type Revision } from '@keen-mortar/contract';
+import type { UnitId } from '@keen-mortar/core';
 import type { PoolConnection } from 'mysql2/promise';
-import type * as z from 'zod';
 import { insert, insertAll, select, selectOne, type Cx } from '../db.js';
 import { notFound } from '../problems.js';
 import { unchanging } from './unchanging.js';
@@ -25,6 +24,9 @@ interface RevisionRow {
   air_text: string;
   correction_text: string | null;
   aggregate: Revision['aggregate'];
+  why: string | null;
+  person_id: string;
+  made_at: Date;
 }
 
 interface IngredientRow {
@@ -35,62 +37,75 @@ interface IngredientRow {
   sg_text: string;
   source_id: string | null;
   sg_test_id: string | null;
+  found_on: string | null;
+  found_code: string | null;
+  found_at: Date | null;
 }
 
-/** What a form would be filled with beforehand. */
-function usualText(m: AnyMethod | undefined, id: string, system: System): string | undefined {
-  const field = m && fieldAt(m, id);
-  return field?.kind === 'qty' ? field.usual?.[system] : undefined;
+interface Met {
+  revision_id: string;
+  specification_id: string;
 }
 
-/** Air-free density of a revision by the core's own method; null where its ingredients do not give one. */
-function theoretical(ingredients: readonly Ingredient[]): Amount | null {
-  const m = methodById('theoretical-density');
-  const system: System = ingredients[0]?.mass.unit === 'lb' ? 'us' : 'si';
-  const water = usualText(m, 'water', system);
-  if (!m || water === undefined) return null;
-  const unit = system === 'us' ? 'lb/ft3' : 'kg/m3';
-  const rows = ingredients.map((i) => ({ name: i.name, mass: i.mass, sg: { text: i.sg, unit: '1' as const } }));
-  const e = evaluate(m, { ingredients: rows, water: { text: water, unit } }, { variant: 'c138', system });
-  const text = e.results.find((result) => result.id === 'theoretical')?.unrounded;
-  return text ? { text, unit } : null;
+const REVISION = `r.id, r.mix_id, r.number, r.effective_from, r.largest_text, r.nominal_text, r.size_unit, r.air_text, r.correction_text,
+  r.aggregate, r.why, r.person_id, r.made_at, g.name, g.role, g.mass_text, g.mass_unit, g.sg_text, g.source_id, g.sg_test_id,
+  i.id AS found_on, i.code AS found_code, t.started_at AS found_at`;
+
+const ingredient = (row: IngredientRow): Ingredient => ({
+  name: row.name,
+  role: row.role,
+  mass: { text: row.mass_text, unit: row.mass_unit },
+  sg: row.sg_text,
+  ...(row.source_id === null ? {} : { sourceId: row.source_id }),
+  ...(row.sg_test_id === null
+    ? {}
+    : { sgTest: { id: row.sg_test_id, itemId: row.found_on!, code: row.found_code!, at: row.found_at!.toISOString() } }),
+});
+
+function revision(own: readonly (RevisionRow & IngredientRow)[], specificationIds: readonly string[]): Revision {
+  const row = own[0]!;
+  const ingredients = own.map(ingredient);
+  return {
+    id: row.id,
+    mixId: row.mix_id,
+    number: row.number,
+    effectiveFrom: row.effective_from.toISOString(),
+    largest: { text: row.largest_text, unit: row.size_unit },
+    nominal: { text: row.nominal_text, unit: row.size_unit },
+    air: row.air_text,
+    ...(row.correction_text === null ? {} : { correction: row.correction_text }),
+    aggregate: row.aggregate,
+    ...(row.why === null ? {} : { why: row.why }),
+    by: row.person_id,
+    madeAt: row.made_at.toISOString(),
+    specificationIds: [...specificationIds],
+    ingredients,
+    theoretical: airFreeOf({ ingredients, air: row.air_text }),
+  };
 }
 
-const REVISION =
-  'r.id, r.mix_id, r.number, r.effective_from, r.largest_text, r.nominal_text, r.size_unit, r.air_text, r.correction_text, r.aggregate, g.name, g.role, g.mass_text, g.mass_unit, g.sg_text, g.source_id, g.sg_test_id';
-
-/** Revisions with their ingredients, in one statement. */
+/** Revisions with their ingredients and what they must meet. */
 async function revisionsWhere(cx: Cx, where: string, values: readonly unknown[]): Promise<Revision[]> {
   const rows = await select<RevisionRow & IngredientRow>(
     cx,
-    `SELECT ${REVISION} FROM mix_revision r JOIN ingredient g ON g.revision_id = r.id WHERE ${where} ORDER BY r.number, r.id, g.position`,
+    `SELECT ${REVISION} FROM mix_revision r JOIN ingredient g ON g.revision_id = r.id
+     LEFT JOIN test t ON t.id = g.sg_test_id LEFT JOIN item i ON i.id = t.item_id
+     WHERE ${where} ORDER BY r.number, r.id, g.position`,
     values,
   );
-  return [...new Set(rows.map((row) => row.id))].map((id) => {
-    const own = rows.filter((row) => row.id === id);
-    const ingredients = own.map((i): Ingredient => ({
-      name: i.name,
-      role: i.role,
-      mass: { text: i.mass_text, unit: i.mass_unit },
-      sg: i.sg_text,
-      ...(i.source_id === null ? {} : { sourceId: i.source_id }),
-      ...(i.sg_test_id === null ? {} : { sgTestId: i.sg_test_id }),
-    }));
-    const row = own[0]!;
-    return {
-      id,
-      mixId: row.mix_id,
-      number: row.number,
-      effectiveFrom: row.effective_from.toISOString(),
-      largest: { text: row.largest_text, unit: row.size_unit },
-      nominal: { text: row.nominal_text, unit: row.size_unit },
-      air: row.air_text,
-      ...(row.correction_text === null ? {} : { correction: row.correction_text }),
-      aggregate: row.aggregate,
-      ingredients,
-      theoretical: theoretical(ingredients),
-    };
-  });
+  const ids = [...new Set(rows.map((row) => row.id))];
+  if (ids.length === 0) return [];
+  const met = await select<Met>(
+    cx,
+    'SELECT revision_id, specification_id FROM revision_specification WHERE revision_id IN (?) ORDER BY position',
+    [ids],
+  );
+  return ids.map((id) =>
+    revision(
+      rows.filter((row) => row.id === id),
+      met.filter((m) => m.revision_id === id).map((m) => m.specification_id),
+    ),
+  );
 }
 
 const revisionsOf = (cx: Cx, mixIds: readonly string[]): Promise<Revision[]> =>
@@ -103,25 +118,14 @@ export const revisionOf = (cx: Cx, id: string): Promise<Revision> =>
     return found;
   });
 
+const head = (row: MixRow): MixHead => ({ id: row.id, projectId: row.project_id, code: row.code, name: row.name });
+
 async function complete(cx: Cx, rows: readonly MixRow[]): Promise<Mix[]> {
-  const ids = rows.map((row) => row.id);
-  const revisions = await revisionsOf(cx, ids);
-  const links =
-    ids.length === 0
-      ? []
-      : await select<{ mix_id: string; specification_id: string }>(
-          cx,
-          'SELECT mix_id, specification_id FROM mix_specification WHERE mix_id IN (?) ORDER BY position',
-          [ids],
-        );
-  return rows.map((row) => ({
-    id: row.id,
-    projectId: row.project_id,
-    code: row.code,
-    name: row.name,
-    specificationIds: links.filter((link) => link.mix_id === row.id).map((link) => link.specification_id),
-    revisions: revisions.filter((revision) => revision.mixId === row.id),
-  }));
+  const revisions = await revisionsOf(
+    cx,
+    rows.map((row) => row.id),
+  );
+  return rows.map((row) => ({ ...head(row), revisions: revisions.filter((r) => r.mixId === row.id) }));
 }
 
 export async function mixes(cx: Cx, projectId: string, offset: number, limit: number): Promise<Page<Mix>> {
@@ -150,23 +154,20 @@ export async function revisionAt(cx: Cx, mixId: string, at: Date): Promise<strin
   return row?.id ?? null;
 }
 
-export async function insertMix(cx: PoolConnection, body: z.infer<typeof newMix>): Promise<void> {
-  await insert(cx, 'mix', { id: body.id, project_id: body.projectId, code: body.code, name: body.name });
-  await insertAll(
-    cx,
-    'mix_specification',
-    body.specificationIds.map((specificationId, position) => ({ mix_id: body.id, specification_id: specificationId, position })),
-  );
+export const insertMix = (cx: PoolConnection, { id, projectId, code, name }: MixHead): Promise<number> =>
+  insert(cx, 'mix', { id, project_id: projectId, code, name });
+
+/** The number after the last one of a mix, which is locked until it is used. */
+export async function nextNumber(cx: PoolConnection, mixId: string): Promise<number> {
+  await selectOne(cx, 'SELECT id FROM mix WHERE id = ? FOR UPDATE', [mixId]);
+  const row = await selectOne<{ last: number | null }>(cx, 'SELECT MAX(number) AS last FROM mix_revision WHERE mix_id = ?', [mixId]);
+  return (row?.last ?? 0) + 1;
 }
 
-export async function insertRevision(
-  cx: PoolConnection,
-  mixId: string,
-  body: Omit<z.infer<typeof newRevision>, 'ingredients'> & Pick<Revision, 'ingredients'>,
-): Promise<void> {
+export async function insertRevision(cx: PoolConnection, body: Omit<Revision, 'theoretical'>): Promise<void> {
   await insert(cx, 'mix_revision', {
     id: body.id,
-    mix_id: mixId,
+    mix_id: body.mixId,
     number: body.number,
     effective_from: new Date(body.effectiveFrom),
     largest_text: body.largest.text,
@@ -175,6 +176,9 @@ export async function insertRevision(
     air_text: body.air,
     correction_text: body.correction ?? null,
     aggregate: body.aggregate,
+    why: body.why ?? null,
+    person_id: body.by,
+    made_at: new Date(body.madeAt),
   });
   await insertAll(
     cx,
@@ -188,28 +192,29 @@ export async function insertRevision(
       mass_unit: i.mass.unit,
       sg_text: i.sg,
       source_id: i.sourceId ?? null,
-      sg_test_id: i.sgTestId ?? null,
+      sg_test_id: i.sgTest?.id ?? null,
     })),
+  );
+  await insertAll(
+    cx,
+    'revision_specification',
+    body.specificationIds.map((specificationId, position) => ({ revision_id: body.id, specification_id: specificationId, position })),
   );
 }
 
+/** Revisions that ask for a specification. */
+export const revisionsMeeting = async (cx: Cx, specificationId: string): Promise<Revision[]> => {
+  const rows = await select<{ revision_id: string }>(cx, 'SELECT revision_id FROM revision_specification WHERE specification_id = ?', [
+    specificationId,
+  ]);
+  return rows.length === 0 ? [] : revisionsWhere(cx, 'r.id IN (?)', [rows.map((row) => row.revision_id)]);
+};
+
 /** A mix without its revisions. */
-export async function mixHead(cx: Cx, id: string): Promise<Omit<Mix, 'revisions'>> {
-  const rows = await select<MixRow & { specification_id: string | null }>(
-    cx,
-    `SELECT m.id, m.project_id, m.code, m.name, s.specification_id FROM mix m LEFT JOIN mix_specification s ON s.mix_id = m.id
-     WHERE m.id = ? ORDER BY s.position`,
-    [id],
-  );
-  const row = rows[0];
+export async function mixHead(cx: Cx, id: string): Promise<MixHead> {
+  const row = await selectOne<MixRow>(cx, 'SELECT id, project_id, code, name FROM mix WHERE id = ?', [id]);
   if (!row) throw notFound('mix', id);
-  return {
-    id: row.id,
-    projectId: row.project_id,
-    code: row.code,
-    name: row.name,
-    specificationIds: rows.flatMap((r) => r.specification_id ?? []),
-  };
+  return head(row);
 }
 
 /** Codes and names of some mixes. */

@@ -1,8 +1,9 @@
-import type { newSpecification, Page, Specification } from '@keen-mortar/contract';
+import type { NewMeeting, NewSpecification, Page, Specification } from '@keen-mortar/contract';
 import { isUnit } from '@keen-mortar/core';
 import type { PoolConnection } from 'mysql2/promise';
-import type * as z from 'zod';
-import { insert, insertAll, select, type Cx } from '../db.js';
+import type { Act } from '../actor.js';
+import { insert, insertAll, select, selectOne, type Cx } from '../db.js';
+import { notFound } from '../problems.js';
 import { unchanging } from './unchanging.js';
 import { countOf } from './projects.js';
 
@@ -11,6 +12,11 @@ interface SpecificationRow {
   project_id: string;
   name: string;
   comparison: Specification['comparison'];
+  sampled: string | null;
+  replaces_id: string | null;
+  why: string | null;
+  person_id: string;
+  made_at: Date;
 }
 
 interface LimitRow {
@@ -46,6 +52,8 @@ function limit(row: LimitRow): Specification['limits'][number] {
   };
 }
 
+const HEAD = 's.id, s.project_id, s.name, s.comparison, s.sampled, s.replaces_id, s.why, s.person_id, s.made_at';
+
 async function withLimits(cx: Cx, rows: readonly SpecificationRow[]): Promise<Specification[]> {
   if (rows.length === 0) return [];
   const limits = await select<LimitRow>(cx, `SELECT ${LIMIT} FROM spec_limit l WHERE l.specification_id IN (?) ORDER BY l.position`, [
@@ -56,40 +64,90 @@ async function withLimits(cx: Cx, rows: readonly SpecificationRow[]): Promise<Sp
     projectId: row.project_id,
     name: row.name,
     comparison: row.comparison,
+    by: row.person_id,
+    madeAt: row.made_at.toISOString(),
+    ...present({ sampled: row.sampled }),
+    ...(row.replaces_id === null ? {} : { replaces: { id: row.replaces_id, why: row.why! } }),
     limits: limits.filter((l) => l.specification_id === row.id).map(limit),
   }));
 }
 
+/** Those of a project that are in use: none whose place another took. */
 export async function specifications(cx: Cx, projectId: string, offset: number, limitCount: number): Promise<Page<Specification>> {
+  const stands = 'project_id = ? AND id NOT IN (SELECT replaces_id FROM specification WHERE project_id = ? AND replaces_id IS NOT NULL)';
   const rows = await select<SpecificationRow>(
     cx,
-    'SELECT id, project_id, name, comparison FROM specification WHERE project_id = ? ORDER BY name LIMIT ? OFFSET ?',
-    [projectId, limitCount, offset],
+    `SELECT ${HEAD} FROM specification s WHERE ${stands} ORDER BY s.name, s.id LIMIT ? OFFSET ?`,
+    [projectId, projectId, limitCount, offset],
   );
-  return { items: await withLimits(cx, rows), total: await countOf(cx, 'specification', 'project_id = ?', [projectId]) };
+  return { items: await withLimits(cx, rows), total: await countOf(cx, 'specification', stands, [projectId, projectId]) };
 }
 
-/** Specifications of a mix, the owner's first, in one statement. */
-export const specificationsOfMix = (cx: Cx, mixId: string): Promise<Specification[]> =>
-  unchanging('specifications of', mixId, () => ofMix(cx, mixId));
-
-async function ofMix(cx: Cx, mixId: string): Promise<Specification[]> {
-  const rows = await select<LimitRow & { head_id: string; project_id: string; name: string; comparison: Specification['comparison'] }>(
-    cx,
-    `SELECT s.id AS head_id, s.project_id, s.name, s.comparison, ${LIMIT}
-     FROM mix_specification ms JOIN specification s ON s.id = ms.specification_id JOIN spec_limit l ON l.specification_id = s.id
-     WHERE ms.mix_id = ? ORDER BY ms.position, l.position`,
-    [mixId],
-  );
-  return [...new Set(rows.map((row) => row.head_id))].map((id) => {
-    const own = rows.filter((row) => row.head_id === id);
-    const { project_id: projectId, name, comparison } = own[0]!;
-    return { id, projectId, name, comparison, limits: own.map(limit) };
+export const specificationOf = (cx: Cx, id: string): Promise<Specification> =>
+  unchanging('specification', id, async () => {
+    const rows = await select<SpecificationRow>(cx, `SELECT ${HEAD} FROM specification s WHERE s.id = ?`, [id]);
+    const found = (await withLimits(cx, rows))[0];
+    if (!found) throw notFound('specification', id);
+    return found;
   });
+
+/** Specifications in the order in which they are named. */
+export const specificationsNamed = (cx: Cx, ids: readonly string[]): Promise<Specification[]> =>
+  Promise.all(ids.map((id) => specificationOf(cx, id)));
+
+/** What has to be met by some items of no mix at a moment: what was said last by then of the nearest of them. */
+export async function metBy(cx: Cx, line: readonly string[], at: Date): Promise<string[]> {
+  const newest = await selectOne<{ id: string }>(
+    cx,
+    `SELECT m.id FROM meeting m WHERE m.item_id IN (?) AND m.from_at <= ?
+     ORDER BY FIELD(m.item_id, ?) DESC, m.from_at DESC, m.made_at DESC LIMIT 1`,
+    [line, at, line],
+  );
+  if (!newest) return [];
+  const rows = await select<{ specification_id: string }>(
+    cx,
+    'SELECT specification_id FROM meeting_specification WHERE meeting_id = ? ORDER BY position',
+    [newest.id],
+  );
+  return rows.map((row) => row.specification_id);
 }
 
-export async function insertSpecification(cx: PoolConnection, body: z.infer<typeof newSpecification>): Promise<void> {
-  await insert(cx, 'specification', { id: body.id, project_id: body.projectId, name: body.name, comparison: body.comparison });
+export async function insertMeeting(cx: PoolConnection, act: Act, itemId: string, body: Omit<NewMeeting, 'by'>): Promise<void> {
+  await insert(cx, 'meeting', { id: body.id, item_id: itemId, from_at: new Date(body.from), person_id: act.personId, made_at: act.now });
+  await insertAll(
+    cx,
+    'meeting_specification',
+    body.specificationIds.map((specificationId, position) => ({ meeting_id: body.id, specification_id: specificationId, position })),
+  );
+}
+
+/** Items that have to meet a specification by what was said of them last. */
+export const itemsMeeting = async (cx: Cx, specificationId: string): Promise<{ itemId: string; specificationIds: string[] }[]> => {
+  const rows = await select<{ item_id: string; specification_id: string }>(
+    cx,
+    `SELECT m.item_id, s.specification_id FROM meeting m JOIN meeting_specification s ON s.meeting_id = m.id
+     WHERE m.item_id IN (SELECT m1.item_id FROM meeting m1 JOIN meeting_specification s1 ON s1.meeting_id = m1.id WHERE s1.specification_id = ?)
+       AND m.id = (SELECT n.id FROM meeting n WHERE n.item_id = m.item_id ORDER BY n.from_at DESC, n.made_at DESC LIMIT 1)
+     ORDER BY m.item_id, s.position`,
+    [specificationId],
+  );
+  return [...new Set(rows.map((row) => row.item_id))]
+    .map((itemId) => ({ itemId, specificationIds: rows.filter((row) => row.item_id === itemId).map((row) => row.specification_id) }))
+    .filter((item) => item.specificationIds.includes(specificationId));
+};
+
+export async function insertSpecification(cx: PoolConnection, act: Act, body: NewSpecification): Promise<void> {
+  await insert(cx, 'specification', {
+    id: body.id,
+    project_id: body.projectId,
+    name: body.name,
+    comparison: body.comparison,
+    sampled: body.sampled ?? null,
+    replaces_id: body.replaces?.id ?? null,
+    why: body.replaces?.why ?? null,
+    person_id: act.personId,
+    made_at: act.now,
+  });
   await insertAll(
     cx,
     'spec_limit',

@@ -24,6 +24,8 @@ const specification = {
   projectId: project.id,
   name: 'Deck concrete',
   comparison: 'rounded' as const,
+  by: 'p-1',
+  madeAt: '2026-01-01T00:00:00.000Z',
   limits: [
     {
       id: 'l1',
@@ -52,11 +54,13 @@ export const mix: Mix = {
   projectId: project.id,
   code: 'D-32A',
   name: 'Deck mix 32 A',
-  specificationIds: ['spec'],
   revisions: [
     {
       id: 'rev',
       mixId: 'mix',
+      by: 'p-1',
+      madeAt: '2026-01-01T00:00:00.000Z',
+      specificationIds: ['spec'],
       number: 1,
       effectiveFrom: AT,
       largest: { text: '25', unit: 'mm' },
