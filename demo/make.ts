@@ -32,7 +32,15 @@ const WATER = { name: 'Water', role: 'water', sg: '1.000' } as const;
 
 const MIXES: Record<
   string,
-  { code: string; name: string; air: string; correction?: string; specification: string; ingredients: Ingredient[] }
+  {
+    code: string;
+    name: string;
+    air: string;
+    correction?: string;
+    specification: string;
+    ingredients: Ingredient[];
+    next?: { from: string; made: string; why: string; kg: Record<string, number> };
+  }
 > = {
   deck: {
     code: 'D-32A',
@@ -40,6 +48,13 @@ const MIXES: Record<
     air: '6.0',
     correction: '0.4',
     specification: 'spec-deck',
+    // The sand drinks more than it did: what it weighs and takes is found again from then on.
+    next: {
+      from: 'day 3 06:00',
+      made: 'day -2 16:10',
+      why: 'Brackdown sand takes 0.6 % more water since October: less sand, gravities as found',
+      kg: { 'Brackdown sand': 712, 'Pellick stone': 1006 },
+    },
     ingredients: [
       { ...CEMENT, kg: 340 },
       { name: 'Fly ash', role: 'cementitious', kg: 60, sg: '2.35' },
@@ -173,6 +188,39 @@ const SPECIFICATIONS = [
     limits: [
       { property: 'density', unit: 'kg/m3', target: '1900', minus: '80', plus: '80', source: 'project specification 32 13 43, 2.2' },
       { property: 'temperature', unit: 'C', lower: '5', upper: '30', source: 'project specification 32 13 43, 2.3' },
+    ],
+  },
+  {
+    key: 'spec-sand',
+    name: 'Sand, 03 05 10',
+    comparison: 'reported',
+    limits: [
+      { property: 'sg-ssd', unit: '1', lower: '2.60', upper: '2.66', source: 'project specification 03 05 10, 2.1' },
+      {
+        property: 'absorption',
+        unit: '%',
+        upper: '1.8',
+        source: 'project specification 03 05 10, 2.1',
+        onFail: 'Tell the plant; look again at the mixes that use it.',
+      },
+      { property: 'finer-75', unit: '%', upper: '3.0', source: 'project specification 03 05 10, 2.2' },
+      {
+        property: 'fineness-modulus',
+        unit: '1',
+        target: '2.85',
+        minus: '0.20',
+        plus: '0.20',
+        source: 'project specification 03 05 10, 2.3',
+      },
+    ],
+  },
+  {
+    key: 'spec-stone',
+    name: 'Stone, 03 05 20',
+    comparison: 'reported',
+    limits: [
+      { property: 'sg-ssd', unit: '1', lower: '2.64', upper: '2.72', source: 'project specification 03 05 20, 2.1' },
+      { property: 'absorption', unit: '%', upper: '1.5', source: 'project specification 03 05 20, 2.1' },
     ],
   },
 ];
@@ -477,23 +525,52 @@ function sampleFor(plan: LoadPlan, ticket: Ticket): unknown {
 
 const tickets = new Map(LOADS.map((plan) => [plan.key, ticketFor(plan)]));
 
-const mixes = Object.entries(MIXES).map(([key, mix]) => ({
-  key,
-  code: mix.code,
-  name: mix.name,
-  specifications: [mix.specification],
-  revisions: [
-    {
-      number: 1,
-      from: 'day -120 00:00',
-      largest: { text: '25', unit: 'mm' },
-      nominal: { text: '19', unit: 'mm' },
-      air: mix.air,
-      ...(mix.correction ? { correction: mix.correction } : {}),
-      ingredients: mix.ingredients.map((i) => ({ name: i.name, role: i.role, mass: { text: String(i.kg), unit: 'kg' }, sg: i.sg })),
-    },
-  ],
-}));
+/** The sources of the fifteen weeks, by what the recipes call them. */
+const SOURCES: Readonly<Record<string, string>> = { 'Brackdown sand': 'source sand', 'Pellick stone': 'source stone' };
+
+const mixes = Object.entries(MIXES).map(([key, mix]) => {
+  const same = {
+    largest: { text: '25', unit: 'mm' },
+    nominal: { text: '19', unit: 'mm' },
+    air: mix.air,
+    ...(mix.correction ? { correction: mix.correction } : {}),
+  };
+  const ingredient = ({ name, role, kg, sg }: Ingredient, found = false) => ({
+    name,
+    role,
+    mass: { text: String(kg), unit: 'kg' },
+    ...(found && SOURCES[name] ? {} : { sg }),
+    ...(SOURCES[name] ? { source: SOURCES[name] } : {}),
+  });
+  const { next } = mix;
+  return {
+    key,
+    code: mix.code,
+    name: mix.name,
+    specifications: [mix.specification],
+    revisions: [
+      { number: 1, from: 'day -120 00:00', made: 'day -120 00:00', ...same, ingredients: mix.ingredients.map((i) => ingredient(i)) },
+      ...(next
+        ? [
+            {
+              number: 2,
+              from: next.from,
+              made: next.made,
+              why: next.why,
+              ...same,
+              ingredients: mix.ingredients.map((i) => ingredient({ ...i, kg: next.kg[i.name] ?? i.kg }, true)),
+            },
+          ]
+        : []),
+    ],
+  };
+});
+
+/** What the sources must meet, and since when. */
+const MEETINGS = [
+  { key: 'meets sand', item: 'source sand', specifications: ['spec-sand'], from: 'day -118 08:00' },
+  { key: 'meets stone', item: 'source stone', specifications: ['spec-stone'], from: 'day -118 08:00' },
+];
 
 const header = 'load,pour,number,ticket,truck,batched,volume,volume_unit,material,role,target,actual,unit,moisture,absorption';
 const csv = LOADS.flatMap((plan) =>
@@ -526,6 +603,7 @@ write('people', PEOPLE);
 write('project', PROJECT);
 write('specifications', SPECIFICATIONS);
 write('mixes', mixes);
+write('meetings', MEETINGS);
 write('kit', KIT);
 write('pours', POURS);
 write(

@@ -44,6 +44,9 @@ export {
   type SampleEvent,
   type SampleEventKind,
   type SampleSummary,
+  type SourceSheet,
+  type Trend,
+  type TrendPoint,
   type Test,
   type WaterAddition,
 } from './resources.js';
@@ -69,7 +72,7 @@ export {
   type Specification,
 } from './office.js';
 export { type Amount } from './quantities.js';
-export { airFreeOf, designOf, gravityDays } from './design.js';
+export { airFreeOf, designOf, gravityDays, type Recipe } from './design.js';
 export { givenBy, givenByMix, happenedOn, loadView } from './views.js';
 export { dayIn } from './zone.js';
 export { day, name } from './parts.js';

@@ -13,7 +13,7 @@ import {
 } from '@keen-mortar/core';
 import * as z from 'zod';
 import type { Item } from './items.js';
-import { materialRole, type Mix, type MixHead, type Project, type Revision, type Specification } from './office.js';
+import { materialRole, type FoundBy, type Mix, type MixHead, type Project, type Revision, type Specification } from './office.js';
 import { day, id, instant, name, short, written } from './parts.js';
 import {
   decimalText,
@@ -378,6 +378,42 @@ export interface HistoryPoint {
   readonly unit: UnitId;
   readonly state: string;
   readonly at: string;
+}
+
+/** Where one result of a mix or a source stood. */
+export interface TrendPoint {
+  readonly itemId: string;
+  readonly testId: string;
+  readonly code: string;
+  readonly at: string;
+  readonly reported: string;
+  readonly unit: UnitId;
+  readonly state: string;
+}
+
+/** What was found of a property, the oldest first. */
+export interface Trend {
+  readonly property: string;
+  readonly points: readonly TrendPoint[];
+}
+
+/** A source as it was known at a moment: what was found of it, what it must meet, and which mixes stand on it. */
+export interface SourceSheet {
+  readonly item: Item;
+  readonly specifications: readonly Specification[];
+  readonly trends: readonly Trend[];
+  /** The newest samples of it. */
+  readonly samples: readonly Item[];
+  readonly usedBy: readonly {
+    readonly mixId: string;
+    readonly code: string;
+    readonly name: string;
+    readonly revision: number;
+    readonly from: string;
+    /** The gravity that it stands on. */
+    readonly sg: string;
+    readonly sgTest: FoundBy | null;
+  }[];
 }
 
 export interface Page<T> {

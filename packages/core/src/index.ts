@@ -90,6 +90,7 @@ export {
   boundsOf,
   judge,
   judgeAll,
+  limitWords,
   marginWords,
   stateWord,
   worst,

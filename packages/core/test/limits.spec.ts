@@ -7,6 +7,7 @@ import {
   furtherThanD2s,
   judge,
   judgeAll,
+  limitWords,
   marginWords,
   methodById,
   METHODS,
@@ -133,6 +134,16 @@ describe('verdicts', () => {
   });
 
   it('say the margin in words', () => {
+    expect([
+      limitWords(slumpLimit),
+      ...[
+        { lower: '2.60', upper: '2.66' },
+        { upper: '1.8' },
+        { lower: '5' },
+        { target: '6.0', minus: '1.0', plus: '1.5' },
+        { target: '6', plus: '1' },
+      ].map((ends) => limitWords({ id: 'l', property: 'air', unit: '%', source: 's', ...ends })),
+    ]).toEqual(['100 ± 25 mm', '2.60 to 2.66 %', 'at most 1.8 %', 'at least 5 %', '6.0 −1.0 +1.5 %', '6 +1 %']);
     expect(marginWords(verdictOf(slumpOf('204'), slumpLimit))).toBe('20 mm above the lower limit');
     expect(marginWords(verdictOf(slumpOf('142'), slumpLimit))).toBe('35 mm above the upper limit');
     expect(marginWords(verdictOf(slumpOf('250'), slumpLimit))).toBe('25 mm below the lower limit');

@@ -102,6 +102,7 @@ CREATE TABLE IF NOT EXISTS ingredient (
   source_id UUID,
   sg_test_id UUID,
   PRIMARY KEY (revision_id, position),
+  KEY (source_id),
   FOREIGN KEY (revision_id) REFERENCES mix_revision (id)
 );
 

@@ -6,6 +6,7 @@ import {
   newCalibration,
   newEquipment,
   newLoad,
+  newMeeting,
   newMix,
   newPour,
   newProject,
@@ -26,7 +27,7 @@ import { transaction } from './db.js';
 import type { Act } from './actor.js';
 import { amendItem, makeItem } from './commands/items.js';
 import { calibrate, makeEquipment } from './commands/kit.js';
-import { makeMix, makeProject, makeRevision, makeSpecification } from './commands/office.js';
+import { makeMix, meet, makeProject, makeRevision, makeSpecification } from './commands/office.js';
 import { keepReadings, startTest } from './commands/tests.js';
 import { happen, loadItem, pourItem, sampleItem, waterEntries } from './commands/pouring.js';
 import { countOf, insertPerson } from './store/projects.js';
@@ -105,6 +106,8 @@ export async function loadDemo(
   return true;
 }
 
+type RawRevision = Raw & { from: string; made: string; number: number; ingredients: (Raw & { source?: string })[] };
+
 class Loader {
   private by = '';
   private projectId = '';
@@ -133,7 +136,10 @@ class Loader {
         this.parse(newSpecification, { ...without(s, 'key'), id: idFor(s.key), projectId, limits }),
       );
     }
-    await this.loadMixes(projectId);
+    const items = await this.json<RawItem[]>('items');
+    for (const source of items.filter((i) => i.kind === 'source')) await this.loadItem(source);
+    await this.loadMeetings();
+    const planned = await this.loadMixes(projectId);
     await this.loadKit(projectId);
     for (const p of await this.json<(Raw & { key: string; mix: string; on: number })[]>('pours')) {
       const on = DateTime.fromJSDate(this.now, { zone: this.zone }).plus({ days: p.on }).toISODate();
@@ -144,28 +150,40 @@ class Loader {
       );
     }
     await this.loadTickets();
-    const items = await this.json<RawItem[]>('items');
-    for (const item of items) await this.loadItem(item);
+    for (const item of items.filter((i) => i.kind !== 'source')) await this.loadItem(item);
     await this.loadItemTests(items);
+    // What takes gravities of the sources comes after what found them.
+    for (const revise of planned) await revise();
     for (const sample of await this.json<RawSample[]>('samples')) await this.loadSample(sample);
   }
 
-  private async loadMixes(projectId: string): Promise<void> {
-    for (const mix of await this.json<
-      (Raw & { key: string; specifications: string[]; revisions: (Raw & { from: string; number: number })[] })[]
-    >('mixes')) {
+  private async loadMeetings(): Promise<void> {
+    for (const m of await this.json<{ key: string; item: string; specifications: string[]; from: string }[]>('meetings')) {
+      const body = { id: idFor(m.key), from: this.at(m.from), specificationIds: m.specifications.map(idFor) };
+      await meet(this.cx, this.act(this.by, new Date(body.from)), idFor(m.item), this.parse(newMeeting, body));
+    }
+  }
+
+  /** @returns what is planned of the mixes: revisions after the first */
+  private async loadMixes(projectId: string): Promise<(() => Promise<void>)[]> {
+    const planned: (() => Promise<void>)[] = [];
+    for (const mix of await this.json<(Raw & { key: string; specifications: string[]; revisions: RawRevision[] })[]>('mixes')) {
       const { key, specifications, revisions, ...rest } = mix;
       await makeMix(this.cx, this.act(), this.parse(newMix, { ...rest, id: idFor(key), projectId }));
-      for (const { from, ...revision } of revisions) {
+      for (const { from, made, ingredients, ...revision } of revisions) {
         const body = {
           ...revision,
           id: idFor(`${key} revision ${revision.number}`),
           effectiveFrom: this.at(from),
           specificationIds: specifications.map(idFor),
+          ingredients: ingredients.map(({ source, ...i }) => (source === undefined ? i : { ...i, sourceId: idFor(source) })),
         };
-        await makeRevision(this.cx, this.act(), idFor(key), this.parse(newRevision, body));
+        const revise = () => makeRevision(this.cx, this.act(this.by, new Date(this.at(made))), idFor(key), this.parse(newRevision, body));
+        if (revision.number === 1) await revise();
+        else planned.push(revise);
       }
     }
+    return planned;
   }
 
   private async loadKit(projectId: string): Promise<void> {

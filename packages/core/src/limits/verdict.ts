@@ -64,6 +64,17 @@ export function boundsOf(limit: Limit): Bounds {
   return { ...(minus !== undefined ? { lower: end(-1, minus) } : {}), ...(plus !== undefined ? { upper: end(1, plus) } : {}) };
 }
 
+/** `at most 30 °C`, `100 ± 25 mm`, `5.0 −1.0 +1.5 %`, `2.60 to 2.66`: a limit as it is written. */
+export function limitWords({ unit, lower, upper, target, minus, plus }: Limit): string {
+  const label = unitLabel(unit) ? ` ${unitLabel(unit)}` : '';
+  if (target !== undefined) {
+    if (minus === plus) return `${target} ± ${plus}${label}`;
+    return `${target}${minus === undefined ? '' : ` −${minus}`}${plus === undefined ? '' : ` +${plus}`}${label}`;
+  }
+  if (lower !== undefined && upper !== undefined) return `${lower} to ${upper}${label}`;
+  return lower === undefined ? `at most ${upper}${label}` : `at least ${lower}${label}`;
+}
+
 /** Judges one result against one limit, or says that nothing limits it. */
 export function judge(
   m: AnyMethod,

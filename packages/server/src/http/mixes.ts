@@ -1,16 +1,27 @@
-import { newMix, newRevision } from '@keen-mortar/contract';
-import { Router } from 'express';
+import { moment, newMix, newRevision } from '@keen-mortar/contract';
+import { Router, type Request } from 'express';
+import * as z from 'zod';
 import { makeMix, makeRevision } from '../commands/office.js';
 import { clockOf } from '../db.js';
 import { mixSheet } from '../queries/mixes.js';
-import { mixes, mixOf } from '../store/mixes.js';
+import { sourceSheet, trendsOf } from '../queries/sources.js';
+import { mixes, mixHead, mixOf } from '../store/mixes.js';
+import { fromZod } from '../problems.js';
 import type { Parts } from './app.js';
 import { idOf, pageOf, projectIdOf } from './requests.js';
 import { write } from './writing.js';
 
+const atQuery = z.object({ at: moment.optional() });
+
 export function mixRoutes(parts: Parts): Router {
   const { pool } = parts;
   const routes = Router();
+  /** `?at=…`: as it was known then; now, where it is not given. */
+  const momentOf = async (req: Request): Promise<Date> => {
+    const parsed = atQuery.safeParse(req.query);
+    if (!parsed.success) throw fromZod(parsed.error);
+    return parsed.data.at === undefined ? clockOf(pool) : new Date(parsed.data.at);
+  };
   routes.get('/mixes', async (req, res) => {
     const { offset, limit } = pageOf(req);
     res.json(await mixes(pool, projectIdOf(req), offset, limit));
@@ -20,6 +31,13 @@ export function mixRoutes(parts: Parts): Router {
   });
   routes.get('/mixes/:id/sheet', async (req, res) => {
     res.json(await mixSheet(pool, idOf(req), await clockOf(pool)));
+  });
+  routes.get('/mixes/:id/trends', async (req, res) => {
+    const { projectId, id } = await mixHead(pool, idOf(req));
+    res.json({ projectId, trends: await trendsOf(pool, id, await momentOf(req)) });
+  });
+  routes.get('/sources/:id', async (req, res) => {
+    res.json(await sourceSheet(pool, idOf(req), await momentOf(req)));
   });
   routes.post('/mixes', async (req, res) => {
     const { body } = await write(parts, req, 'mix', newMix, null, makeMix);

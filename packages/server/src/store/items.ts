@@ -86,6 +86,16 @@ export async function childrenOf(cx: Cx, parentIds: readonly string[]): Promise<
   );
 }
 
+/** The newest that lie in an item and were made before a moment. */
+export const newestIn = async (cx: Cx, parentId: string, before: Date, most: number): Promise<Item[]> =>
+  (
+    await select<ItemRow>(cx, `SELECT ${COLUMNS} FROM item i WHERE i.parent_id = ? AND i.at <= ? ORDER BY i.number DESC LIMIT ?`, [
+      parentId,
+      before,
+      most,
+    ])
+  ).map(item);
+
 /** Items of a kind, the newest first: a page, and how many there are. */
 export async function itemsOf(
   cx: Cx,

@@ -210,6 +210,17 @@ export const revisionsMeeting = async (cx: Cx, specificationId: string): Promise
   return rows.length === 0 ? [] : revisionsWhere(cx, 'r.id IN (?)', [rows.map((row) => row.revision_id)]);
 };
 
+/** Mixes that a source has ever been part of. */
+export const mixesOfSource = async (cx: Cx, sourceId: string): Promise<Mix[]> => {
+  const rows = await select<MixRow>(
+    cx,
+    `SELECT DISTINCT m.id, m.project_id, m.code, m.name FROM ingredient g JOIN mix_revision r ON r.id = g.revision_id
+     JOIN mix m ON m.id = r.mix_id WHERE g.source_id = ? ORDER BY m.code LIMIT 200`,
+    [sourceId],
+  );
+  return complete(cx, rows);
+};
+
 /** A mix without its revisions. */
 export async function mixHead(cx: Cx, id: string): Promise<MixHead> {
   const row = await selectOne<MixRow>(cx, 'SELECT id, project_id, code, name FROM mix WHERE id = ?', [id]);

@@ -76,6 +76,15 @@ export async function setStanding(cx: PoolConnection, itemId: string, method: st
   );
 }
 
+/** Properties that anything was found of, of a mix or a source. */
+export const propertiesOf = async (cx: Cx, subjectId: string): Promise<string[]> =>
+  (await select<{ property: string }>(cx, 'SELECT DISTINCT property FROM standing WHERE subject_id = ?', [subjectId])).map(
+    (row) => row.property,
+  );
+
+/** No item has it. */
+const NIL = '00000000-0000-0000-0000-000000000000';
+
 export interface HistoryRow extends Standing {
   readonly code: string;
   readonly number: number;
@@ -87,7 +96,7 @@ export async function historyOf(
   cx: Cx,
   subjectId: string,
   properties: readonly string[],
-  itemId: string,
+  itemId: string | null,
   before: Date,
   most: number,
 ): Promise<HistoryRow[]> {
@@ -100,7 +109,7 @@ export async function historyOf(
   const rows = await select<StandingRow & { code: string; number: number; parent_number: number | null }>(
     cx,
     properties.map(() => one).join(' UNION ALL '),
-    properties.flatMap((property) => [subjectId, property, before, itemId, most]),
+    properties.flatMap((property) => [subjectId, property, before, itemId ?? NIL, most]),
   );
   return rows.map((row) => ({ ...standing(row), code: row.code, number: row.number, parentNumber: row.parent_number }));
 }

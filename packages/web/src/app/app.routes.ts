@@ -53,6 +53,12 @@ export const routes: Routes = [
         loadComponent: () => import('./places/pours/load-form').then((m) => m.LoadForm),
       },
       { path: 'kit', loadChildren: () => import('./places/kit/kit.routes').then((m) => m.kitRoutes) },
+      { path: 'mixes', loadChildren: () => import('./places/mixes/mixes.routes').then((m) => m.mixesRoutes) },
+      {
+        path: 'sources/:sourceId',
+        title: 'Source · Keen Mortar',
+        loadComponent: () => import('./places/mixes/source-page').then((m) => m.SourcePage),
+      },
       { path: 'record', loadChildren: () => import('./places/record/record.routes').then((m) => m.recordRoutes) },
       {
         path: 'samples/:sampleId',

@@ -14,6 +14,9 @@ const designFields = {
   water,
 };
 
+/** The method prints none: as designs are written. */
+const VOLUME_INCREMENTS = { m3: '0.001', ft3: '0.01' } as const;
+
 type DesignParams = { missWarns: string };
 
 export const absoluteVolume = method({
@@ -60,9 +63,9 @@ export const absoluteVolume = method({
     const solid = c.name('V', c.sum(volumes), volume);
     const made = c.name('ΣV', c.add(solid, airVolume), volume);
     const miss = c.name('miss', c.sub(made, whole), volume);
-    r.series('volumes', volumes, volume);
-    r.result('airVolume', airVolume, volume);
-    r.result('yield', made, volume);
+    r.series('volumes', volumes, volume, VOLUME_INCREMENTS);
+    r.result('airVolume', airVolume, volume, VOLUME_INCREMENTS);
+    r.result('yield', made, volume, VOLUME_INCREMENTS);
     r.result('miss', miss, volume);
     if (
       c

@@ -1,6 +1,22 @@
 import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
-import type { Equipment, Item, KitSheet, Mix, Page, Person, Pour, PourDetail, Project, Sample, Sheet } from '@keen-mortar/contract';
+import type {
+  Equipment,
+  Item,
+  KitSheet,
+  Mix,
+  MixSheet,
+  Page,
+  Person,
+  Pour,
+  PourDetail,
+  Project,
+  Sample,
+  Sheet,
+  SourceSheet,
+  Specification,
+  Trend,
+} from '@keen-mortar/contract';
 import type { ItemKind } from '@keen-mortar/core';
 import { problem, type Problem } from '@keen-mortar/contract/problem';
 import type { Observable } from 'rxjs';
@@ -40,7 +56,16 @@ export class Api {
   pours = (project: string, offset: number, limit: number): Observable<Page<Pour>> =>
     this.http.get<Page<Pour>>('/api/v1/pours', { params: { project, offset, limit } });
   pour = (id: string): Observable<PourDetail> => this.http.get<PourDetail>(`/api/v1/pours/${id}`);
-  mixes = (project: string): Observable<Page<Mix>> => this.http.get<Page<Mix>>('/api/v1/mixes', { params: { project, limit: 200 } });
+  mixes = (project: string, offset = 0, limit = 200): Observable<Page<Mix>> =>
+    this.http.get<Page<Mix>>('/api/v1/mixes', { params: { project, offset, limit } });
+  mixSheet = (id: string): Observable<MixSheet> => this.http.get<MixSheet>(`/api/v1/mixes/${id}/sheet`);
+  /** @param at as it was known then; now, where it is not given */
+  source = (id: string, at?: string): Observable<SourceSheet> =>
+    this.http.get<SourceSheet>(`/api/v1/sources/${id}`, { params: at === undefined ? {} : { at } });
+  mixTrends = (id: string): Observable<{ trends: Trend[] }> => this.http.get<{ trends: Trend[] }>(`/api/v1/mixes/${id}/trends`);
+  specifications = (project: string, offset = 0, limit = 200): Observable<Page<Specification>> =>
+    this.http.get<Page<Specification>>('/api/v1/specifications', { params: { project, offset, limit } });
+  specification = (id: string): Observable<Specification> => this.http.get<Specification>(`/api/v1/specifications/${id}`);
 
   /** @param begins with this, code or name; all where it is empty */
   items = (project: string, kind: ItemKind, offset: number, limit: number, begins = ''): Observable<Page<Item>> =>

@@ -53,7 +53,11 @@ export interface Command {
     | 'water'
     | 'sample'
     | 'equipment'
-    | 'calibration';
+    | 'calibration'
+    | 'mix'
+    | 'revision'
+    | 'specification'
+    | 'meeting';
   readonly path: string;
   readonly body: Readonly<Record<string, unknown>> & { readonly id: string };
   readonly testId?: string;

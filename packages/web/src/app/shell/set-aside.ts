@@ -19,6 +19,10 @@ const SAYS: Readonly<Record<Command['kind'], string>> = {
   sample: 'A sample',
   equipment: 'Something of the kit',
   calibration: 'A calibration',
+  mix: 'A mix',
+  revision: 'A revision of a mix',
+  specification: 'A specification',
+  meeting: 'What something must meet',
 };
 
 /** What was refused for good: why, and what can be done with it. */

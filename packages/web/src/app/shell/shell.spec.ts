@@ -106,7 +106,13 @@ describe('the shell', () => {
 
   it('shows only the places that there are, and marks the one in use for a sheet too', async () => {
     const { fixture, host } = await open();
-    expect([...host.querySelectorAll('.shelf a')].map((a) => a.textContent?.trim())).toEqual(['Keen Mortar', 'Pours', 'Record', 'Kit']);
+    expect([...host.querySelectorAll('.shelf a')].map((a) => a.textContent?.trim())).toEqual([
+      'Keen Mortar',
+      'Pours',
+      'Record',
+      'Mixes',
+      'Kit',
+    ]);
     expect(host.querySelector('.shelf a.spot')?.getAttribute('aria-current')).toBeNull();
     await TestBed.inject(Router).navigateByUrl('/samples/1');
     await fixture.whenStable();

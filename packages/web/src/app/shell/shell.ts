@@ -72,6 +72,9 @@ const initialed = (name: string): string => name.replace(/^(\p{L})\p{L}+\s+(?=\S
       <a routerLink="/record" class="spot" [class.on]="atRecord() && !scratch()" [attr.aria-current]="atRecord() ? 'page' : null"
         ><km-pic name="ledger" [size]="24" />Record</a
       >
+      <a routerLink="/mixes" class="spot" [class.on]="atMixes() && !scratch()" [attr.aria-current]="atMixes() ? 'page' : null"
+        ><km-pic name="mix" [size]="24" />Mixes</a
+      >
       <a routerLink="/kit" class="spot" [class.on]="atKit() && !scratch()" [attr.aria-current]="atKit() ? 'page' : null"
         ><km-pic name="kit" [size]="24" />Kit</a
       >
@@ -314,6 +317,7 @@ export class Shell {
   /** A sample's sheet belongs to the pours too. */
   protected readonly atPours = computed(() => /^\/(pours|samples)/.test(this.url()));
   protected readonly atRecord = computed(() => this.url().startsWith('/record'));
+  protected readonly atMixes = computed(() => /^\/(mixes|sources)/.test(this.url()));
   protected readonly atKit = computed(() => this.url().startsWith('/kit'));
   protected readonly atFirst = computed(() => this.url().startsWith('/who'));
 
