@@ -68,6 +68,7 @@ export {
   type NewRevision,
   type NewSpecification,
   type Project,
+  type SourceNow,
   type Revision,
   type Specification,
 } from './office.js';

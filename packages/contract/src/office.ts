@@ -156,14 +156,18 @@ export interface Mix extends MixHead {
   readonly revisions: readonly Revision[];
 }
 
+/** A source with the gravity that a revision made now would take of it. */
+export interface SourceNow {
+  readonly id: string;
+  readonly code: string;
+  readonly kind: string;
+  readonly gravity: (Amount & { readonly test: FoundBy }) | null;
+}
+
 /** A mix with what it must meet, and what the sources of its ingredients are found to be now. */
 export interface MixSheet {
   readonly mix: Mix;
   /** All that any revision of it names. */
   readonly specifications: readonly Specification[];
-  readonly sources: readonly {
-    readonly id: string;
-    readonly code: string;
-    readonly gravity: (Amount & { readonly test: FoundBy }) | null;
-  }[];
+  readonly sources: readonly SourceNow[];
 }

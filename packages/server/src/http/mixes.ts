@@ -3,7 +3,7 @@ import { Router, type Request } from 'express';
 import * as z from 'zod';
 import { makeMix, makeRevision } from '../commands/office.js';
 import { clockOf } from '../db.js';
-import { mixSheet } from '../queries/mixes.js';
+import { mixSheet, sourcesNow } from '../queries/mixes.js';
 import { sourceSheet, trendsOf } from '../queries/sources.js';
 import { mixes, mixHead, mixOf } from '../store/mixes.js';
 import { fromZod } from '../problems.js';
@@ -35,6 +35,10 @@ export function mixRoutes(parts: Parts): Router {
   routes.get('/mixes/:id/trends', async (req, res) => {
     const { projectId, id } = await mixHead(pool, idOf(req));
     res.json({ projectId, trends: await trendsOf(pool, id, await momentOf(req)) });
+  });
+  routes.get('/sources', async (req, res) => {
+    const { offset, limit } = pageOf(req);
+    res.json(await sourcesNow(pool, projectIdOf(req), await momentOf(req), offset, limit));
   });
   routes.get('/sources/:id', async (req, res) => {
     res.json(await sourceSheet(pool, idOf(req), await momentOf(req)));

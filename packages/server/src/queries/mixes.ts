@@ -1,8 +1,8 @@
-import type { Mix, MixSheet } from '@keen-mortar/contract';
+import type { Item, Mix, MixSheet, Page, SourceNow } from '@keen-mortar/contract';
 import type { Given } from '@keen-mortar/core';
 import type { Cx } from '../db.js';
 import { giftsWhere } from '../store/gifts.js';
-import { itemsNamed } from '../store/items.js';
+import { itemsNamed, itemsOf } from '../store/items.js';
 import { mixOf } from '../store/mixes.js';
 import { specificationsNamed } from '../store/specifications.js';
 
@@ -10,34 +10,36 @@ const GRAVITY: Given = 'source.gravity';
 
 const sourcesOf = (mix: Mix): string[] => [...new Set(mix.revisions.flatMap((r) => r.ingredients.flatMap((i) => i.sourceId ?? [])))];
 
+async function withGravity(cx: Cx, sources: readonly Item[], now: Date): Promise<SourceNow[]> {
+  const found = await giftsWhere(
+    cx,
+    sources.map(({ id: subjectId }) => ({ subjectId, source: GRAVITY, before: now })),
+  );
+  return sources.map(({ id, code, facts }) => {
+    const own = found.find((g) => g.subjectId === id);
+    return {
+      id,
+      code,
+      kind: String(facts['kind'] ?? ''),
+      gravity: own
+        ? { text: own.text, unit: own.unit, test: { id: own.testId, itemId: own.itemId, code: own.code, at: own.at.toISOString() } }
+        : null,
+    };
+  });
+}
+
+/** Sources of a project, each with its newest gravity by a moment. */
+export async function sourcesNow(cx: Cx, projectId: string, now: Date, offset: number, limit: number): Promise<Page<SourceNow>> {
+  const { items, total } = await itemsOf(cx, projectId, 'source', offset, limit);
+  return { items: await withGravity(cx, items, now), total };
+}
+
 /** A mix with what it must meet, and what its sources are found to be at a moment. */
 export async function mixSheet(cx: Cx, id: string, now: Date): Promise<MixSheet> {
   const mix = await mixOf(cx, id);
-  const ids = sourcesOf(mix);
-  const [specifications, sources, gravities] = await Promise.all([
+  const [specifications, sources] = await Promise.all([
     specificationsNamed(cx, [...new Set(mix.revisions.flatMap((r) => r.specificationIds))]),
-    itemsNamed(cx, ids),
-    giftsWhere(
-      cx,
-      ids.map((subjectId) => ({ subjectId, source: GRAVITY, before: now })),
-    ),
+    itemsNamed(cx, sourcesOf(mix)),
   ]);
-  return {
-    mix,
-    specifications,
-    sources: sources.map(({ id: sourceId, code }) => {
-      const found = gravities.find((g) => g.subjectId === sourceId);
-      return {
-        id: sourceId,
-        code,
-        gravity: found
-          ? {
-              text: found.text,
-              unit: found.unit,
-              test: { id: found.testId, itemId: found.itemId, code: found.code, at: found.at.toISOString() },
-            }
-          : null,
-      };
-    }),
-  };
+  return { mix, specifications, sources: await withGravity(cx, sources, now) };
 }

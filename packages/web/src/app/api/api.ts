@@ -13,6 +13,7 @@ import type {
   Project,
   Sample,
   Sheet,
+  SourceNow,
   SourceSheet,
   Specification,
   Trend,
@@ -59,6 +60,8 @@ export class Api {
   mixes = (project: string, offset = 0, limit = 200): Observable<Page<Mix>> =>
     this.http.get<Page<Mix>>('/api/v1/mixes', { params: { project, offset, limit } });
   mixSheet = (id: string): Observable<MixSheet> => this.http.get<MixSheet>(`/api/v1/mixes/${id}/sheet`);
+  sources = (project: string, offset = 0, limit = 200): Observable<Page<SourceNow>> =>
+    this.http.get<Page<SourceNow>>('/api/v1/sources', { params: { project, offset, limit } });
   /** @param at as it was known then; now, where it is not given */
   source = (id: string, at?: string): Observable<SourceSheet> =>
     this.http.get<SourceSheet>(`/api/v1/sources/${id}`, { params: at === undefined ? {} : { at } });

@@ -7,9 +7,9 @@ import {
   newRevision,
   revisionAt,
   type Ingredient,
-  type Item,
   type Mix,
   type Revision,
+  type SourceNow,
   type Specification,
 } from '@keen-mortar/contract';
 import type { Problem } from '@keen-mortar/contract/problem';
@@ -109,7 +109,7 @@ export class MixForm {
   private readonly person = this.state.selectSignal(session.selectPersonId);
   protected readonly mix = signal<Mix | null>(null);
   private readonly specs = signal<readonly Specification[]>([]);
-  private readonly sources = signal<readonly Item[]>([]);
+  private readonly sources = signal<readonly SourceNow[]>([]);
   protected readonly problem = signal<Problem | null>(null);
   protected readonly ready = signal(false);
 
@@ -146,8 +146,8 @@ export class MixForm {
   protected readonly unit = unitLabel;
   protected readonly roles = roleOptions;
   protected readonly aggregates = [
-    { id: 'normal', label: 'Normal: sand, gravel, crushed stone' },
-    { id: 'porous', label: 'Porous: lightweight, slag' },
+    { id: 'normal', label: 'Normal' },
+    { id: 'porous', label: 'Porous, as lightweight' },
   ];
   protected readonly specOptions = computed(() => this.specs().map((s) => ({ id: s.id, label: s.name })));
   protected readonly most = 4;
@@ -165,7 +165,7 @@ export class MixForm {
         name: i.name ?? '',
         role: (i.role === '' || i.role === undefined ? 'admixture' : i.role) as Ingredient['role'],
         mass: { text: figure(i.mass), unit: this.massUnit() as Ingredient['mass']['unit'] },
-        sg: figure(i.sg),
+        sg: figure(i.sg) || this.newest(i.sourceId)?.text || '',
       })),
     };
   });
@@ -178,7 +178,7 @@ export class MixForm {
       if (!p) return;
       const asked = forkJoin({
         specifications: this.api.specifications(p.id),
-        sources: this.api.items(p.id, 'source', 0, 200),
+        sources: this.api.sources(p.id),
         ...(mixId === undefined ? {} : { sheet: this.api.mixSheet(mixId) }),
       }).subscribe({
         next: ({ specifications, sources, sheet }) =>
@@ -222,8 +222,16 @@ export class MixForm {
 
   protected sourcesFor(role: string): { id: string; label: string }[] {
     return this.sources()
-      .filter((s) => s.facts['kind'] === role)
+      .filter((s) => s.kind === role)
       .map((s) => ({ id: s.id, label: s.code }));
+  }
+  private newest(sourceId: string | undefined): SourceNow['gravity'] {
+    return this.sources().find((s) => s.id === sourceId)?.gravity ?? null;
+  }
+  /** What stands in the box while nothing is keyed: it is taken then. */
+  protected taken(sourceId: string): string {
+    const found = this.newest(sourceId);
+    return found ? `${found.text}, ${found.test.code}` : '';
   }
   protected isAggregate = (role: string): boolean => role === 'fine' || role === 'coarse';
 

@@ -69,6 +69,7 @@ const WORDS: Readonly<Record<string, string>> = {
   'replaces.why': 'Say in a few words what was changed, and why.',
 };
 const ROW_WORDS: Readonly<Record<string, string>> = { property: 'Choose what is limited.', source: 'Say where it is written.' };
+const ENDLESS = 'Key where it ends.';
 
 /** What concrete or an aggregate must meet: its limits, how they are compared, and what to do when one fails. */
 @Component({
@@ -207,9 +208,12 @@ export class SpecificationForm {
   }
 
   private words(path: string, message: string): string {
-    const inRow = /^limits\.\d+\.(\w+)/.exec(path)?.[1];
-    if (inRow !== undefined) return ROW_WORDS[inRow] ?? `${message.charAt(0).toUpperCase()}${message.slice(1)}.`;
-    return WORDS[path] ?? (/^limits\.\d+$/.test(path) ? 'Key its ends.' : message);
+    const [, i, inRow] = /^limits\.(\d+)(?:\.(\w+))?$/.exec(path) ?? [];
+    if (i === undefined) return WORDS[path] ?? message;
+    // What is not chosen yet has no unit to be wrong.
+    if (inRow === 'unit' && this.form.controls.limits.at(Number(i)).controls.unit.value === '') return '';
+    if (inRow === undefined) return ENDLESS;
+    return ROW_WORDS[inRow] ?? `${message.charAt(0).toUpperCase()}${message.slice(1)}.`;
   }
 
   protected keep(): void {

@@ -45,7 +45,7 @@ function endsOf(limit: Limit | undefined, unit: string): { lower: number | null;
             <span [class]="'small ' + r.newest.state">{{ words[asState(r.newest.state)] }}</span>
           </p>
           <p class="small">
-            <a [routerLink]="['/record', r.newest.itemId]">{{ r.newest.code }}</a>, {{ r.on }}
+            <a [routerLink]="['/record', r.newest.itemId]">{{ r.newest.code }}</a> {{ r.on }}
           </p>
         </div>
         <km-chart [drawing]="r.drawing" [says]="r.says" [height]="104" />
@@ -65,6 +65,12 @@ function endsOf(limit: Limit | undefined, unit: string): { lower: number | null;
     h3 {
       font-size: 16px;
       font-weight: 720;
+    }
+    p {
+      display: flex;
+      flex-wrap: wrap;
+      align-items: center;
+      gap: 0 8px;
     }
     b {
       font-size: 27px;

@@ -1,0 +1,388 @@
+-- People, projects, specifications, mixes, kit; items, what is known of them, tests, evaluations; the change log.
+-- Numbers that somebody keyed stay text: 204 and 204.0 are different readings.
+-- Originals are only ever added: the running account may not update or delete them (grants.ts says what it may).
+
+CREATE TABLE IF NOT EXISTS person (
+  id UUID PRIMARY KEY,
+  name VARCHAR(120) NOT NULL,
+  role VARCHAR(60) NOT NULL
+);
+
+CREATE TABLE IF NOT EXISTS project (
+  id UUID PRIMARY KEY,
+  code VARCHAR(24) NOT NULL UNIQUE,
+  name VARCHAR(200) NOT NULL,
+  site VARCHAR(200) NOT NULL,
+  unit_system VARCHAR(4) CHARACTER SET ascii NOT NULL,
+  practice VARCHAR(24) CHARACTER SET ascii NOT NULL,
+  timezone VARCHAR(64) CHARACTER SET ascii NOT NULL,
+  created_at DATETIME(3) NOT NULL
+);
+
+CREATE TABLE IF NOT EXISTS specification (
+  id UUID PRIMARY KEY,
+  project_id UUID NOT NULL,
+  name VARCHAR(200) NOT NULL,
+  comparison VARCHAR(10) CHARACTER SET ascii NOT NULL,
+  sampled VARCHAR(400),
+  -- The one whose place it took, and why.
+  replaces_id UUID UNIQUE,
+  why VARCHAR(400),
+  person_id UUID NOT NULL,
+  made_at DATETIME(3) NOT NULL,
+  FOREIGN KEY (project_id) REFERENCES project (id),
+  FOREIGN KEY (replaces_id) REFERENCES specification (id),
+  FOREIGN KEY (person_id) REFERENCES person (id)
+);
+
+CREATE TABLE IF NOT EXISTS spec_limit (
+  id UUID PRIMARY KEY,
+  specification_id UUID NOT NULL,
+  position INT NOT NULL,
+  property VARCHAR(40) CHARACTER SET ascii NOT NULL,
+  unit VARCHAR(10) CHARACTER SET ascii NOT NULL,
+  lower_text VARCHAR(24) CHARACTER SET ascii,
+  upper_text VARCHAR(24) CHARACTER SET ascii,
+  target_text VARCHAR(24) CHARACTER SET ascii,
+  minus_text VARCHAR(24) CHARACTER SET ascii,
+  plus_text VARCHAR(24) CHARACTER SET ascii,
+  source VARCHAR(200) NOT NULL,
+  on_fail VARCHAR(400),
+  FOREIGN KEY (specification_id) REFERENCES specification (id)
+);
+
+CREATE TABLE IF NOT EXISTS mix (
+  id UUID PRIMARY KEY,
+  project_id UUID NOT NULL,
+  code VARCHAR(24) NOT NULL,
+  name VARCHAR(200) NOT NULL,
+  UNIQUE (project_id, code),
+  FOREIGN KEY (project_id) REFERENCES project (id)
+);
+
+CREATE TABLE IF NOT EXISTS mix_revision (
+  id UUID PRIMARY KEY,
+  mix_id UUID NOT NULL,
+  number INT NOT NULL,
+  effective_from DATETIME(3) NOT NULL,
+  largest_text VARCHAR(24) CHARACTER SET ascii NOT NULL,
+  nominal_text VARCHAR(24) CHARACTER SET ascii NOT NULL,
+  size_unit VARCHAR(10) CHARACTER SET ascii NOT NULL,
+  air_text VARCHAR(24) CHARACTER SET ascii NOT NULL,
+  correction_text VARCHAR(24) CHARACTER SET ascii,
+  aggregate VARCHAR(10) CHARACTER SET ascii NOT NULL,
+  why VARCHAR(400),
+  person_id UUID NOT NULL,
+  made_at DATETIME(3) NOT NULL,
+  UNIQUE (mix_id, number),
+  FOREIGN KEY (mix_id) REFERENCES mix (id),
+  FOREIGN KEY (person_id) REFERENCES person (id)
+);
+
+-- What concrete that was batched by it must meet.
+CREATE TABLE IF NOT EXISTS revision_specification (
+  revision_id UUID NOT NULL,
+  specification_id UUID NOT NULL,
+  position INT NOT NULL,
+  PRIMARY KEY (revision_id, specification_id),
+  KEY (specification_id),
+  FOREIGN KEY (revision_id) REFERENCES mix_revision (id),
+  FOREIGN KEY (specification_id) REFERENCES specification (id)
+);
+
+CREATE TABLE IF NOT EXISTS ingredient (
+  revision_id UUID NOT NULL,
+  position INT NOT NULL,
+  name VARCHAR(120) NOT NULL,
+  role VARCHAR(20) CHARACTER SET ascii NOT NULL,
+  mass_text VARCHAR(24) CHARACTER SET ascii NOT NULL,
+  mass_unit VARCHAR(10) CHARACTER SET ascii NOT NULL,
+  -- Keyed, or as the newest test of its source found it when the revision was made.
+  sg_text VARCHAR(24) CHARACTER SET ascii NOT NULL,
+  source_id UUID,
+  sg_test_id UUID,
+  PRIMARY KEY (revision_id, position),
+  KEY (source_id),
+  FOREIGN KEY (revision_id) REFERENCES mix_revision (id)
+);
+
+CREATE TABLE IF NOT EXISTS equipment (
+  id UUID PRIMARY KEY,
+  project_id UUID NOT NULL,
+  kind VARCHAR(20) CHARACTER SET ascii NOT NULL,
+  name VARCHAR(120) NOT NULL,
+  UNIQUE (project_id, name),
+  FOREIGN KEY (project_id) REFERENCES project (id)
+);
+
+-- What the maker gives: nominal size, dial division. `item` is the name by which methods ask for it.
+CREATE TABLE IF NOT EXISTS equipment_value (
+  equipment_id UUID NOT NULL,
+  item VARCHAR(40) CHARACTER SET ascii NOT NULL,
+  value_text VARCHAR(24) CHARACTER SET ascii NOT NULL,
+  unit VARCHAR(10) CHARACTER SET ascii NOT NULL,
+  PRIMARY KEY (equipment_id, item),
+  FOREIGN KEY (equipment_id) REFERENCES equipment (id)
+);
+
+CREATE TABLE IF NOT EXISTS calibration (
+  id UUID PRIMARY KEY,
+  equipment_id UUID NOT NULL,
+  calibrated_on DATE NOT NULL,
+  person_id UUID NOT NULL,
+  KEY (equipment_id, calibrated_on),
+  FOREIGN KEY (equipment_id) REFERENCES equipment (id),
+  FOREIGN KEY (person_id) REFERENCES person (id)
+);
+
+CREATE TABLE IF NOT EXISTS calibration_value (
+  calibration_id UUID NOT NULL,
+  item VARCHAR(40) CHARACTER SET ascii NOT NULL,
+  value_text VARCHAR(24) CHARACTER SET ascii NOT NULL,
+  unit VARCHAR(10) CHARACTER SET ascii NOT NULL,
+  -- What it was worked out from: variant, system and what was read.
+  worked JSON,
+  PRIMARY KEY (calibration_id, item),
+  FOREIGN KEY (calibration_id) REFERENCES calibration (id)
+);
+
+-- Everything that is tested or sampled, and the tree it lies in. What follows `void` is derived from its entries
+-- and from what was found: a command makes it again.
+CREATE TABLE IF NOT EXISTS item (
+  id UUID PRIMARY KEY,
+  project_id UUID NOT NULL,
+  kind VARCHAR(20) CHARACTER SET ascii NOT NULL,
+  parent_id UUID,
+  -- Numbers run in the project, or in the parent.
+  scope_id UUID NOT NULL,
+  number INT NOT NULL,
+  code VARCHAR(130) NOT NULL,
+  -- Of what it is: a mix or another item, its source; and the revision of the mix that was in force.
+  subject_id UUID,
+  revision_id UUID,
+  person_id UUID NOT NULL,
+  made_at DATETIME(3) NOT NULL,
+  -- Derived.
+  name VARCHAR(120),
+  day DATE NOT NULL,
+  at DATETIME(3) NOT NULL,
+  facts JSON NOT NULL,
+  voided BOOLEAN NOT NULL DEFAULT FALSE,
+  children INT NOT NULL DEFAULT 0,
+  samples INT NOT NULL DEFAULT 0,
+  outs INT NOT NULL DEFAULT 0,
+  worst VARCHAR(10) CHARACTER SET ascii,
+  UNIQUE (scope_id, kind, number),
+  KEY (project_id, kind, day, number),
+  KEY (project_id, kind, code),
+  KEY (project_id, kind, name),
+  KEY (parent_id, number),
+  KEY (subject_id, at),
+  FOREIGN KEY (project_id) REFERENCES project (id),
+  FOREIGN KEY (parent_id) REFERENCES item (id),
+  FOREIGN KEY (revision_id) REFERENCES mix_revision (id),
+  FOREIGN KEY (person_id) REFERENCES person (id)
+);
+
+-- What an item of no mix must meet from a moment on; the newest by then counts.
+CREATE TABLE IF NOT EXISTS meeting (
+  id UUID PRIMARY KEY,
+  item_id UUID NOT NULL,
+  from_at DATETIME(3) NOT NULL,
+  person_id UUID NOT NULL,
+  made_at DATETIME(3) NOT NULL,
+  KEY (item_id, from_at),
+  FOREIGN KEY (item_id) REFERENCES item (id),
+  FOREIGN KEY (person_id) REFERENCES person (id)
+);
+
+CREATE TABLE IF NOT EXISTS meeting_specification (
+  meeting_id UUID NOT NULL,
+  specification_id UUID NOT NULL,
+  position INT NOT NULL,
+  PRIMARY KEY (meeting_id, specification_id),
+  KEY (specification_id),
+  FOREIGN KEY (meeting_id) REFERENCES meeting (id),
+  FOREIGN KEY (specification_id) REFERENCES specification (id)
+);
+
+-- The next number of a kind in its scope.
+CREATE TABLE IF NOT EXISTS counter (
+  scope_id UUID NOT NULL,
+  kind VARCHAR(20) CHARACTER SET ascii NOT NULL,
+  last INT NOT NULL,
+  PRIMARY KEY (scope_id, kind)
+);
+
+CREATE TABLE IF NOT EXISTS test (
+  id UUID PRIMARY KEY,
+  item_id UUID NOT NULL,
+  method VARCHAR(40) CHARACTER SET ascii NOT NULL,
+  variant VARCHAR(40) CHARACTER SET ascii NOT NULL,
+  variant_reason VARCHAR(400),
+  unit_system VARCHAR(4) CHARACTER SET ascii NOT NULL,
+  started_at DATETIME(3) NOT NULL,
+  person_id UUID NOT NULL,
+  equipment_id UUID,
+  -- The calibration that was in force and known when the test was started: a later one moves nothing.
+  calibration_id UUID,
+  retest_of UUID UNIQUE,
+  KEY (item_id, started_at),
+  FOREIGN KEY (item_id) REFERENCES item (id),
+  FOREIGN KEY (person_id) REFERENCES person (id),
+  FOREIGN KEY (equipment_id) REFERENCES equipment (id),
+  FOREIGN KEY (calibration_id) REFERENCES calibration (id),
+  FOREIGN KEY (retest_of) REFERENCES test (id)
+);
+
+-- What was keyed: readings of a test, facts of an item. A path names a field, rows by their own ids:
+-- `full`, `sieves.<row>.retained`. `turn` counts what was kept at a path: two people who key the same one at
+-- once collide here. Without a text it is struck out.
+CREATE TABLE IF NOT EXISTS entry (
+  owner_id UUID NOT NULL,
+  path VARCHAR(120) CHARACTER SET ascii NOT NULL,
+  turn SMALLINT NOT NULL,
+  id UUID NOT NULL UNIQUE,
+  value_text VARCHAR(1000),
+  unit VARCHAR(10) CHARACTER SET ascii,
+  person_id UUID NOT NULL,
+  read_at DATETIME(3) NOT NULL,
+  received_at DATETIME(3) NOT NULL,
+  device VARCHAR(20) CHARACTER SET ascii NOT NULL,
+  reason VARCHAR(400),
+  PRIMARY KEY (owner_id, path, turn),
+  FOREIGN KEY (person_id) REFERENCES person (id)
+);
+
+-- One for each time that a test was worked out. `frozen` is all that it was worked out from, and `cause` why
+-- it was worked out again, where nobody kept a reading.
+CREATE TABLE IF NOT EXISTS evaluation (
+  test_id UUID NOT NULL,
+  turn SMALLINT NOT NULL,
+  core CHAR(16) CHARACTER SET ascii NOT NULL,
+  validity VARCHAR(10) CHARACTER SET ascii NOT NULL,
+  frozen JSON NOT NULL,
+  cause VARCHAR(40) CHARACTER SET ascii,
+  cause_id UUID,
+  computed_at DATETIME(3) NOT NULL,
+  PRIMARY KEY (test_id, turn),
+  FOREIGN KEY (test_id) REFERENCES test (id)
+);
+
+CREATE TABLE IF NOT EXISTS result (
+  test_id UUID NOT NULL,
+  turn SMALLINT NOT NULL,
+  result VARCHAR(40) CHARACTER SET ascii NOT NULL,
+  state VARCHAR(10) CHARACTER SET ascii NOT NULL,
+  unit VARCHAR(10) CHARACTER SET ascii NOT NULL,
+  exact_text TEXT CHARACTER SET ascii,
+  reported_text VARCHAR(60) CHARACTER SET ascii,
+  verdict VARCHAR(10) CHARACTER SET ascii,
+  PRIMARY KEY (test_id, turn, result),
+  FOREIGN KEY (test_id, turn) REFERENCES evaluation (test_id, turn)
+);
+
+-- Pictures and papers of an item, and what they hold: pictures are drawn anew, without where and by what they were taken.
+CREATE TABLE IF NOT EXISTS file (
+  id UUID PRIMARY KEY,
+  item_id UUID NOT NULL,
+  person_id UUID NOT NULL,
+  made_at DATETIME(3) NOT NULL,
+  name VARCHAR(200) NOT NULL,
+  type VARCHAR(40) CHARACTER SET ascii NOT NULL,
+  bytes INT NOT NULL,
+  width INT,
+  height INT,
+  KEY (item_id, made_at),
+  FOREIGN KEY (item_id) REFERENCES item (id),
+  FOREIGN KEY (person_id) REFERENCES person (id)
+);
+
+CREATE TABLE IF NOT EXISTS file_content (
+  file_id UUID PRIMARY KEY,
+  content MEDIUMBLOB NOT NULL,
+  preview MEDIUMBLOB,
+  FOREIGN KEY (file_id) REFERENCES file (id)
+);
+
+-- Derived: the results that stand now, for lists and for the history of a mix or a source.
+CREATE TABLE IF NOT EXISTS standing (
+  item_id UUID NOT NULL,
+  test_id UUID NOT NULL,
+  result VARCHAR(40) CHARACTER SET ascii NOT NULL,
+  subject_id UUID,
+  property VARCHAR(40) CHARACTER SET ascii NOT NULL,
+  method VARCHAR(40) CHARACTER SET ascii NOT NULL,
+  at DATETIME(3) NOT NULL,
+  unit VARCHAR(10) CHARACTER SET ascii NOT NULL,
+  reported_text VARCHAR(60) CHARACTER SET ascii,
+  validity VARCHAR(10) CHARACTER SET ascii NOT NULL,
+  state VARCHAR(10) CHARACTER SET ascii NOT NULL,
+  PRIMARY KEY (item_id, test_id, result),
+  KEY (subject_id, property, at)
+);
+
+-- Derived: what the tests that stand give to others. With a subject: to later tests of the same mix or source.
+CREATE TABLE IF NOT EXISTS gift (
+  item_id UUID NOT NULL,
+  source VARCHAR(24) CHARACTER SET ascii NOT NULL,
+  test_id UUID NOT NULL,
+  subject_id UUID,
+  method VARCHAR(40) CHARACTER SET ascii NOT NULL,
+  at DATETIME(3) NOT NULL,
+  value_text VARCHAR(60) NOT NULL,
+  unit VARCHAR(10) CHARACTER SET ascii NOT NULL,
+  PRIMARY KEY (item_id, source, test_id),
+  KEY (subject_id, source, at),
+  KEY (test_id)
+);
+
+-- Derived: what the newest evaluation of a test used. A change of that asks for it again.
+CREATE TABLE IF NOT EXISTS stood_on (
+  test_id UUID NOT NULL,
+  used_id UUID NOT NULL,
+  PRIMARY KEY (test_id, used_id),
+  KEY (used_id)
+);
+
+-- Tests that are still to be worked out again, because so much stood on what was changed; `batch` is how much it was.
+CREATE TABLE IF NOT EXISTS pending (
+  test_id UUID PRIMARY KEY,
+  item_id UUID NOT NULL,
+  used_id UUID NOT NULL,
+  -- The item that it is, or that it is of.
+  used_item_id UUID NOT NULL,
+  cause VARCHAR(40) CHARACTER SET ascii NOT NULL,
+  cause_id UUID NOT NULL,
+  person_id UUID NOT NULL,
+  batch INT NOT NULL,
+  tries INT NOT NULL DEFAULT 0,
+  KEY (item_id),
+  KEY (used_item_id)
+);
+
+-- Every transaction, in no order that can be counted on: a number is given before its commit. `line` are the
+-- ids of the item and of all that it lies in, the top first.
+CREATE TABLE IF NOT EXISTS change_log (
+  seq BIGINT UNSIGNED AUTO_INCREMENT PRIMARY KEY,
+  at DATETIME(3) NOT NULL,
+  project_id UUID,
+  item_id UUID,
+  line VARCHAR(400) CHARACTER SET ascii,
+  kind VARCHAR(24) CHARACTER SET ascii NOT NULL,
+  entity_id UUID NOT NULL,
+  person_id UUID,
+  KEY (at),
+  KEY (item_id, seq)
+);
+
+-- Every write, by its client-made id: the same one again changes nothing.
+CREATE TABLE IF NOT EXISTS write_log (
+  id UUID PRIMARY KEY,
+  kind VARCHAR(40) CHARACTER SET ascii NOT NULL,
+  target_id UUID,
+  digest CHAR(64) CHARACTER SET ascii NOT NULL,
+  person_id UUID,
+  written_at DATETIME(3) NOT NULL DEFAULT (UTC_TIMESTAMP(3)),
+  KEY (written_at)
+);
