@@ -94,4 +94,19 @@ export {
   type InForce,
   type Situation,
 } from './situation.js';
+export {
+  LEDGER_COUNTED,
+  ledgerFilter,
+  ledgerQuery,
+  newView,
+  removal,
+  type LedgerCounts,
+  type LedgerFilter,
+  type LedgerPage,
+  type LedgerQuery,
+  type LedgerRow,
+  type LedgerView,
+  type NewView,
+  type TestTurn,
+} from './ledger.js';
 export { liveMessage, type LiveMessage } from './live.js';

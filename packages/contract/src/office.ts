@@ -160,7 +160,7 @@ export interface Mix extends MixHead {
 export interface SourceNow {
   readonly id: string;
   readonly code: string;
-  readonly kind: string;
+  readonly kind: 'fine' | 'coarse';
   readonly gravity: (Amount & { readonly test: FoundBy }) | null;
 }
 

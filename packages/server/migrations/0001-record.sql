@@ -278,6 +278,11 @@ CREATE TABLE IF NOT EXISTS result (
   exact_text TEXT CHARACTER SET ascii,
   reported_text VARCHAR(60) CHARACTER SET ascii,
   verdict VARCHAR(10) CHARACTER SET ascii,
+  -- The limit that decided, in its unit, and what met it.
+  lower_text VARCHAR(40) CHARACTER SET ascii,
+  upper_text VARCHAR(40) CHARACTER SET ascii,
+  compared_text VARCHAR(60) CHARACTER SET ascii,
+  limit_unit VARCHAR(10) CHARACTER SET ascii,
   PRIMARY KEY (test_id, turn, result),
   FOREIGN KEY (test_id, turn) REFERENCES evaluation (test_id, turn)
 );
@@ -303,6 +308,43 @@ CREATE TABLE IF NOT EXISTS file_content (
   content MEDIUMBLOB NOT NULL,
   preview MEDIUMBLOB,
   FOREIGN KEY (file_id) REFERENCES file (id)
+);
+
+-- Derived: every test, as its newest evaluation has it, a line each; `main` is the result that stands for it. An index for
+-- each way in which people look: all of them end in the moment, so that a page is read off.
+CREATE TABLE IF NOT EXISTS ledger (
+  test_id UUID PRIMARY KEY,
+  project_id UUID NOT NULL,
+  item_id UUID NOT NULL,
+  subject_id UUID,
+  method VARCHAR(40) CHARACTER SET ascii NOT NULL,
+  at DATETIME(3) NOT NULL,
+  person_id UUID NOT NULL,
+  equipment_id UUID,
+  turn SMALLINT,
+  main VARCHAR(40) CHARACTER SET ascii,
+  state VARCHAR(10) CHARACTER SET ascii NOT NULL,
+  marked BOOLEAN NOT NULL,
+  KEY by_time (project_id, at, test_id),
+  KEY by_method (project_id, method, at, test_id),
+  KEY by_state (project_id, state, at, test_id),
+  KEY by_mark (project_id, marked, at, test_id),
+  KEY by_person (project_id, person_id, at, test_id),
+  KEY by_subject (subject_id, at, test_id),
+  KEY by_item (item_id, at, test_id),
+  KEY by_kit (equipment_id, at, test_id)
+);
+
+-- Ways of looking at the ledger that people keep for themselves.
+CREATE TABLE IF NOT EXISTS ledger_view (
+  id UUID PRIMARY KEY,
+  project_id UUID NOT NULL,
+  person_id UUID NOT NULL,
+  name VARCHAR(200) NOT NULL,
+  query JSON NOT NULL,
+  columns_json JSON NOT NULL,
+  made_at DATETIME(3) NOT NULL,
+  KEY (project_id, person_id)
 );
 
 -- Derived: the results that stand now, for lists and for the history of a mix or a source.

@@ -318,7 +318,7 @@ describe('the record of any item', () => {
     expect((await amend(at(10))).body.errors?.[0]?.message).toContain('A portion of Q-');
     const mixId = before.mix!.id;
     const revisions = (await h.get<{ revisions: Revision[] }>(`/mixes/${mixId}`)).body.revisions;
-    const { id: _i, mixId: _m, theoretical: _t, madeAt: _a, ...last } = revisions.at(-1)!;
+    const { id: _i, mixId: _m, theoretical: _t, madeAt: _a, ...last } = revisions[0]!;
     const from = at(-30 * 86_400);
     await h.post(`/mixes/${mixId}/revisions`, { ...last, id: id(), by, number: 90, effectiveFrom: from, correction: '0.9' });
     const moved = await amend(at(-29 * 86_400));

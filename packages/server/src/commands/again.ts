@@ -4,6 +4,7 @@ import type { Act } from '../actor.js';
 import { frameOf } from '../queries/around.js';
 import { benchOf, keptOf, workOut, type Bench, type WorkedOut } from '../queries/tests.js';
 import { lockItem } from '../store/items.js';
+import { setLedger } from './ledger.js';
 import { done, postpone, postponedOf } from '../store/pending.js';
 import { insertEvaluation, setStoodOn, standingOn, type Basis } from '../store/tests.js';
 import { stand, verdictsOf } from './standing.js';
@@ -29,15 +30,17 @@ const AT_ONCE = 100;
 /** What a test is worked out from, as it is written: where that is the same nothing is worked out again, whatever core does it. */
 const basisOf = ({ inputs, how, specificationIds, took }: Basis): string => JSON.stringify([inputs, how, specificationIds, took ?? {}]);
 
-export function keepEvaluation(
+export async function keepEvaluation(
   cx: PoolConnection,
   act: Act,
   test: Bench['tests'][number],
   now: WorkedOut,
   cause: Cause | null,
 ): Promise<void> {
-  return insertEvaluation(cx, test.id, {
-    turn: test.kept ? test.kept.turn + 1 : 0,
+  const turn = test.kept ? test.kept.turn + 1 : 0;
+  await setLedger(cx, test.id, turn, now);
+  await insertEvaluation(cx, test.id, {
+    turn,
     core: now.core,
     frozen: now.frozen,
     cause,

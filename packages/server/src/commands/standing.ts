@@ -1,18 +1,30 @@
 import type { Test } from '@keen-mortar/contract';
-import { giftsOf, methodById, standingOf, stateOfTest, worst, type AnyInputs, type AnyMethod, type VerdictState } from '@keen-mortar/core';
+import {
+  giftsOf,
+  methodById,
+  standingOf,
+  stateOfTest,
+  worst,
+  type AnyInputs,
+  type AnyMethod,
+  type Verdict,
+  type VerdictState,
+} from '@keen-mortar/core';
 import type { PoolConnection } from 'mysql2/promise';
 import type { Bench } from '../queries/tests.js';
 import { recountAbove, setWorst } from '../store/items.js';
 import { setGifts, type Gift } from '../store/gifts.js';
 import { setStanding, type Standing } from '../store/standing.js';
 
-/** The worst that a specification says of each result; `unjudged` where none asks. */
-export function verdictsOf(kept: Pick<NonNullable<Test['kept']>, 'judged' | 'evaluation'>): Map<string, VerdictState> {
+/** The worst that a specification says of each result. */
+export function verdictsOf(kept: Pick<NonNullable<Test['kept']>, 'judged' | 'evaluation'>): Map<string, Verdict> {
   return new Map(
-    kept.evaluation.results.map((r) => [
-      r.id,
-      worst(kept.judged.flatMap((j) => j.verdicts.filter((v) => v.result === r.id).map((v) => v.state))),
-    ]),
+    kept.evaluation.results.flatMap((r): [string, Verdict][] => {
+      const all = kept.judged.flatMap((j) => j.verdicts.filter((v) => v.result === r.id));
+      const state = worst(all.map((v) => v.state));
+      const found = all.find((v) => v.state === state);
+      return found ? [[r.id, found]] : [];
+    }),
   );
 }
 
@@ -61,7 +73,7 @@ function standingRows(bench: Bench, tests: readonly Test[], method: string): Sta
           unit: r.unit,
           reported: r.state === 'given' ? r.reported : null,
           validity: test.kept!.evaluation.validity.state,
-          state: verdicts.get(r.id) ?? 'unjudged',
+          state: verdicts.get(r.id)?.state ?? 'unjudged',
         },
       ];
     });

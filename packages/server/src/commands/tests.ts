@@ -33,6 +33,7 @@ import { inOrder, insertEntries } from '../store/entries.js';
 import { lockItem } from '../store/items.js';
 import { calibrationOn, equipmentOf } from '../store/kit.js';
 import { insertTest, itemIdOfTest, setStoodOn, testsOfItems } from '../store/tests.js';
+import { beginLedger } from '../store/ledger.js';
 import { giveAgain, keepEvaluation, workOutAgain } from './again.js';
 import { mustBeOf, mustFollow, mustHaveBeen, refuse } from './checks.js';
 import { checkEntries, entriesFrom } from './entries.js';
@@ -77,6 +78,7 @@ export async function startTest(cx: PoolConnection, act: Act, itemId: string, bo
     retestOf: body.retestOf,
   };
   await insertTest(cx, record);
+  await beginLedger(cx, item, record);
   await tellOf(cx, act, frame.line, 'test', body.id);
   const kit = body.equipmentId === null ? null : await equipmentOf(cx, body.equipmentId, day);
   const given = (await givenTo(cx, frame, [{ ...record, newest: null }])).get(record.id);

@@ -19,6 +19,7 @@ import { mixRoutes } from './mixes.js';
 import { pourRoutes } from './pours.js';
 import { projectRoutes } from './projects.js';
 import { fileRoutes } from './files.js';
+import { ledgerRoutes } from './ledger.js';
 import { itemRoutes } from './items.js';
 import { sampleRoutes } from './samples.js';
 
@@ -71,6 +72,7 @@ export function build(parts: Parts): Express {
     kitRoutes(parts),
     pourRoutes(parts),
     sampleRoutes(parts),
+    ledgerRoutes(parts),
     itemRoutes(parts),
     fileRoutes(parts),
     computeRoutes(parts.computing ?? new Computing()),

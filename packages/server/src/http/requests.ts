@@ -9,6 +9,13 @@ export function bodyOf<T>(schema: z.ZodType<T>, req: Request): T {
   return parsed.data;
 }
 
+/** What is asked for behind the question mark, or a problem that names each fault. */
+export function queryOf<T>(schema: z.ZodType<T>, req: Request): T {
+  const parsed = schema.safeParse(req.query);
+  if (!parsed.success) throw fromZod(parsed.error);
+  return parsed.data;
+}
+
 /** The body as it was sent, before anything was filled in. */
 export const rawOf = (req: Request): unknown => req.body ?? {};
 

@@ -20,7 +20,7 @@ async function withGravity(cx: Cx, sources: readonly Item[], now: Date): Promise
     return {
       id,
       code,
-      kind: String(facts['kind'] ?? ''),
+      kind: facts['kind'] === 'fine' ? 'fine' : 'coarse',
       gravity: own
         ? { text: own.text, unit: own.unit, test: { id: own.testId, itemId: own.itemId, code: own.code, at: own.at.toISOString() } }
         : null,

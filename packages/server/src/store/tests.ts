@@ -1,5 +1,5 @@
 import type { NewTest } from '@keen-mortar/contract';
-import type { AnyInputs, Evaluation, How, VerdictState } from '@keen-mortar/core';
+import type { AnyInputs, Evaluation, How, Verdict } from '@keen-mortar/core';
 import type { PoolConnection } from 'mysql2/promise';
 import { change, insert, insertAll, select, selectOne, type Cx } from '../db.js';
 import { notFound } from '../problems.js';
@@ -128,7 +128,7 @@ export async function insertEvaluation(
     readonly cause: { readonly kind: string; readonly id: string } | null;
     readonly at: Date;
     readonly evaluation: Evaluation;
-    readonly verdicts: ReadonlyMap<string, VerdictState>;
+    readonly verdicts: ReadonlyMap<string, Verdict>;
   },
 ): Promise<void> {
   await insert(cx, 'evaluation', {
@@ -144,16 +144,23 @@ export async function insertEvaluation(
   await insertAll(
     cx,
     'result',
-    kept.evaluation.results.map((r) => ({
-      test_id: testId,
-      turn: kept.turn,
-      result: r.id,
-      state: r.state,
-      unit: r.unit,
-      exact_text: r.exact,
-      reported_text: r.reported,
-      verdict: kept.verdicts.get(r.id) ?? null,
-    })),
+    kept.evaluation.results.map((r) => {
+      const verdict = kept.verdicts.get(r.id);
+      return {
+        test_id: testId,
+        turn: kept.turn,
+        result: r.id,
+        state: r.state,
+        unit: r.unit,
+        exact_text: r.exact,
+        reported_text: r.reported,
+        verdict: verdict?.state ?? null,
+        lower_text: verdict?.lower ?? null,
+        upper_text: verdict?.upper ?? null,
+        compared_text: verdict?.compared ?? null,
+        limit_unit: verdict?.limit === undefined ? null : (verdict.unit ?? null),
+      };
+    }),
   );
 }
 
