@@ -58,9 +58,14 @@ async function fill(cx: Connection, tests: number): Promise<void> {
     item: 'SELECT t.* FROM item t WHERE t.id IN (?)',
     test: 'SELECT ROW_NUMBER() OVER (ORDER BY t.started_at, t.id) AS k, t.* FROM test t WHERE t.item_id IN (?)',
     ...Object.fromEntries(
-      Object.entries({ entry: 'owner_id', evaluation: 'test_id', result: 'test_id', standing: 'test_id', stood_on: 'test_id' }).map(
-        ([table, id]) => [table, `SELECT x.k, t.* FROM copy_test x JOIN ${table} t ON t.${id} = x.id WHERE x.item_id IN (?)`],
-      ),
+      Object.entries({
+        entry: 'owner_id',
+        evaluation: 'test_id',
+        result: 'test_id',
+        standing: 'test_id',
+        stood_on: 'test_id',
+        ledger: 'test_id',
+      }).map(([table, id]) => [table, `SELECT x.k, t.* FROM copy_test x JOIN ${table} t ON t.${id} = x.id WHERE x.item_id IN (?)`]),
     ),
   };
   for (const [table, sql] of Object.entries(copies)) {
@@ -111,9 +116,14 @@ async function fill(cx: Connection, tests: number): Promise<void> {
        FROM ${n} JOIN copy_evaluation t`,
     );
     await cx.query(
-      `INSERT INTO result (test_id, turn, result, state, unit, exact_text, reported_text, verdict)
-       SELECT ${test}, t.turn, t.result, t.state, t.unit, t.exact_text, t.reported_text, t.verdict
-       FROM ${n} JOIN copy_result t`,
+      `INSERT INTO result (test_id, turn, result, state, unit, exact_text, reported_text, verdict, lower_text, upper_text, compared_text, limit_unit)
+       SELECT ${test}, t.turn, t.result, t.state, t.unit, t.exact_text, t.reported_text, t.verdict, t.lower_text, t.upper_text, t.compared_text,
+         t.limit_unit FROM ${n} JOIN copy_result t`,
+    );
+    await cx.query(
+      `INSERT INTO ledger (test_id, project_id, item_id, subject_id, method, at, person_id, equipment_id, turn, main, state, marked)
+       SELECT ${test}, t.project_id, ${uuid(3, 'n.seq')}, ${mix}, t.method, ${at('t.at')}, t.person_id, t.equipment_id, t.turn, t.main, t.state,
+         t.marked FROM ${n} JOIN copy_ledger t`,
     );
     await cx.query(
       `INSERT INTO standing (item_id, test_id, result, subject_id, property, method, at, unit, reported_text, validity, state)
@@ -129,7 +139,8 @@ async function fill(cx: Connection, tests: number): Promise<void> {
   }
   for (const table of Object.keys(copies)) await cx.query(`DROP TABLE copy_${table}`);
   await cx.query("UPDATE counter SET last = (SELECT COUNT(*) FROM item WHERE kind = 'pour') WHERE kind = 'pour'");
-  for (const table of ['item', 'test', 'entry', 'evaluation', 'result', 'standing', 'stood_on']) await cx.query(`ANALYZE TABLE ${table}`);
+  for (const table of ['item', 'test', 'entry', 'evaluation', 'result', 'standing', 'stood_on', 'ledger'])
+    await cx.query(`ANALYZE TABLE ${table}`);
 }
 
 /** Every statement that goes through a pool, for as long as it is watched. */
@@ -222,9 +233,15 @@ async function measure(urls: { migrate: string; run: string }, tests: number): P
   const p95: Record<string, number> = {};
   const title = (what: string): string => `${what}, ${tests.toLocaleString('en')} tests`;
 
+  const mixOfHalf = idFor('deck');
+  const monthAgo = new Date(Date.now() - 30 * 86_400_000).toISOString();
   for (const [what, path] of [
     ['opening a sheet', (round: number) => `/samples/${some(round)}`],
     ['list of pours', () => `/pours?project=${project}&limit=20`],
+    ['first page of the ledger', () => `/ledger?project=${project}`],
+    ['ledger, slumps of a mix in a month', () => `/ledger?project=${project}&method=slump&of=${mixOfHalf}&from=${monthAgo}`],
+    ['ledger, what is out', () => `/ledger?project=${project}&state=out`],
+    ['ledger, counts of the newest 20 000', () => `/ledger/counts?project=${project}`],
   ] as const) {
     const statements = await watch.of(() => get(path(3)));
     const api = await timed(ROUNDS, (round) => get(path(round)));

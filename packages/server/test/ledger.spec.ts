@@ -71,6 +71,9 @@ describe('the ledger', () => {
     const values = (await all({ property: 'slump', sort: 'value', order: 'asc' }, '3')).map((r) => Number(r.result?.reported ?? 0));
     expect(values).toEqual([...values].sort((x, y) => x - y));
     expect(values.length).toBe((await all({ property: 'slump' })).length);
+    // What is out stands for its test, whatever it was made for.
+    const sand = (await all({ method: 'fine-gravity', state: 'out' })).map((r) => [r.result?.id, r.result?.verdict]);
+    expect(new Set(sand.map(String))).toEqual(new Set(['absorption,out']));
     const out = await all({ property: 'slump', state: 'out' });
     expect(out.length).toBeGreaterThan(0);
     expect(out.every((r) => r.result?.verdict === 'out' && Number(r.result.compared) > 0)).toBeTrue();

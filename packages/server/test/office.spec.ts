@@ -35,7 +35,7 @@ describe('mixes and what they must meet', () => {
   });
   const mixOf = async (mixId: string) => (await h.get<MixSheet>(`/mixes/${mixId}/sheet`)).body;
   const pourOf = async (pourId: string) => (await h.get<PourDetail>(`/pours/${pourId}`)).body;
-  const warmOf = async (mixId: string, pourId: string, more: object = {}) => {
+  const warmOf = async (pourId: string, more: object = {}) => {
     const loadId = id();
     const made = await h.post<Problem>(`/pours/${pourId}/loads`, {
       id: loadId,
@@ -90,7 +90,7 @@ describe('mixes and what they must meet', () => {
       on: at(0).slice(0, 10),
       planned: kept('20', 'm3'),
     });
-    const before = await warmOf(mixId, pourId);
+    const before = await warmOf(pourId);
     expect(await verdictOf(before)).toBe('out');
 
     const wide = await specify({ limits: limits('30'), replaces: { id: strict.id, from: at(-300), why: 'letter of the engineer' } });
@@ -102,7 +102,7 @@ describe('mixes and what they must meet', () => {
       [3, at(-300), wide.id, '6.0'],
       [4, at(7 * 86_400), wide.id, '5.0'],
     ]);
-    expect([await verdictOf(before), await verdictOf(await warmOf(mixId, pourId, { batchedAt: at(-200) }))]).toEqual(['out', 'within']);
+    expect([await verdictOf(before), await verdictOf(await warmOf(pourId, { batchedAt: at(-200) }))]).toEqual(['out', 'within']);
     expect((await pourOf(pourId)).specifications.map((s) => s.id)).toEqual([wide.id]);
     // It is replaced once; the list has what is in use.
     const again = await h.post<Problem>('/specifications', {

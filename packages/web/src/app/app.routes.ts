@@ -53,6 +53,7 @@ export const routes: Routes = [
         loadComponent: () => import('./places/pours/load-form').then((m) => m.LoadForm),
       },
       { path: 'kit', loadChildren: () => import('./places/kit/kit.routes').then((m) => m.kitRoutes) },
+      { path: 'ledger', loadChildren: () => import('./places/ledger/ledger.routes').then((m) => m.ledgerRoutes) },
       { path: 'mixes', loadChildren: () => import('./places/mixes/mixes.routes').then((m) => m.mixesRoutes) },
       {
         path: 'sources/:sourceId',

@@ -4,6 +4,9 @@ import type {
   Equipment,
   Item,
   KitSheet,
+  LedgerCounts,
+  LedgerPage,
+  LedgerView,
   Mix,
   MixSheet,
   Page,
@@ -16,6 +19,8 @@ import type {
   SourceNow,
   SourceSheet,
   Specification,
+  Test,
+  TestTurn,
   Trend,
 } from '@keen-mortar/contract';
 import type { ItemKind } from '@keen-mortar/core';
@@ -74,6 +79,16 @@ export class Api {
   items = (project: string, kind: ItemKind, offset: number, limit: number, begins = ''): Observable<Page<Item>> =>
     this.http.get<Page<Item>>('/api/v1/items', { params: { project, kind, offset, limit, ...(begins === '' ? {} : { begins }) } });
   item = (id: string): Observable<Sheet> => this.http.get<Sheet>(`/api/v1/items/${id}`);
+
+  /** @param asked the filter, the order and where the page begins, as the ledger takes them */
+  ledger = (project: string, asked: Readonly<Record<string, string>>): Observable<LedgerPage> =>
+    this.http.get<LedgerPage>('/api/v1/ledger', { params: { project, ...asked } });
+  ledgerCounts = (project: string, asked: Readonly<Record<string, string>>): Observable<LedgerCounts> =>
+    this.http.get<LedgerCounts>('/api/v1/ledger/counts', { params: { project, ...asked } });
+  ledgerViews = (project: string, by: string): Observable<{ items: LedgerView[] }> =>
+    this.http.get<{ items: LedgerView[] }>('/api/v1/ledger/views', { params: { project, by } });
+  test = (id: string): Observable<Test> => this.http.get<Test>(`/api/v1/tests/${id}`);
+  turns = (id: string): Observable<{ items: TestTurn[] }> => this.http.get<{ items: TestTurn[] }>(`/api/v1/tests/${id}/turns`);
 
   equipment = (project: string, offset: number, limit: number): Observable<Page<Equipment>> =>
     this.http.get<Page<Equipment>>('/api/v1/equipment', { params: { project, offset, limit } });

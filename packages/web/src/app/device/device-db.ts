@@ -57,7 +57,9 @@ export interface Command {
     | 'mix'
     | 'revision'
     | 'specification'
-    | 'meeting';
+    | 'meeting'
+    | 'view'
+    | 'view-removal';
   readonly path: string;
   readonly body: Readonly<Record<string, unknown>> & { readonly id: string };
   readonly testId?: string;

@@ -112,6 +112,7 @@ describe('the shell', () => {
       'Record',
       'Mixes',
       'Kit',
+      'Ledger',
     ]);
     expect(host.querySelector('.shelf a.spot')?.getAttribute('aria-current')).toBeNull();
     await TestBed.inject(Router).navigateByUrl('/samples/1');

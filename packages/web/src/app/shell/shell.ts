@@ -8,6 +8,7 @@ import { filter, fromEvent, map } from 'rxjs';
 import { ScratchOver } from '../places/scratch/scratch-over';
 import { hand, HandActions } from '../state/hand';
 import { Choice } from '../ui/choice';
+import { initialed } from '../parts/names';
 import { Guide } from './guide';
 import { Help } from './help';
 import { Waiting } from './waiting';
@@ -15,9 +16,6 @@ import { Pictogram } from '../ui/pictogram';
 import { setPictograms } from '../ui/pictograms';
 import { OUTBOX_BEGUN, WAITS } from '../device/waits';
 import { session, SessionActions, THEMES, WITHOUT_PERSON, type Theme } from '../state/session';
-
-/** `Rosalind Oakhanger` → `R. Oakhanger`: as names stand on a shelf. */
-const initialed = (name: string): string => name.replace(/^(\p{L})\p{L}+\s+(?=\S)/u, '$1. ');
 
 /** The frame: the place in use, and the shelf of places along the bottom edge, where thumbs are. */
 @Component({
@@ -70,13 +68,16 @@ const initialed = (name: string): string => name.replace(/^(\p{L})\p{L}+\s+(?=\S
         ><km-pic name="truck" [size]="24" />Pours</a
       >
       <a routerLink="/record" class="spot" [class.on]="atRecord() && !scratch()" [attr.aria-current]="atRecord() ? 'page' : null"
-        ><km-pic name="ledger" [size]="24" />Record</a
+        ><km-pic name="tray" [size]="24" />Record</a
       >
       <a routerLink="/mixes" class="spot" [class.on]="atMixes() && !scratch()" [attr.aria-current]="atMixes() ? 'page' : null"
         ><km-pic name="mix" [size]="24" />Mixes</a
       >
       <a routerLink="/kit" class="spot" [class.on]="atKit() && !scratch()" [attr.aria-current]="atKit() ? 'page' : null"
         ><km-pic name="kit" [size]="24" />Kit</a
+      >
+      <a routerLink="/ledger" class="spot" [class.on]="atLedger() && !scratch()" [attr.aria-current]="atLedger() ? 'page' : null"
+        ><km-pic name="ledger" [size]="24" />Ledger</a
       >
       @if (free()) {
         <a routerLink="/scratch" class="spot on" aria-current="page"><km-pic name="pencil" [size]="24" />Scratch</a>
@@ -318,6 +319,7 @@ export class Shell {
   protected readonly atPours = computed(() => /^\/(pours|samples)/.test(this.url()));
   protected readonly atRecord = computed(() => this.url().startsWith('/record'));
   protected readonly atMixes = computed(() => /^\/(mixes|sources)/.test(this.url()));
+  protected readonly atLedger = computed(() => this.url().startsWith('/ledger'));
   protected readonly atKit = computed(() => this.url().startsWith('/kit'));
   protected readonly atFirst = computed(() => this.url().startsWith('/who'));
 

@@ -12,7 +12,10 @@ export type IconName =
   | 'eraser'
   | 'external-link'
   | 'download'
-  | 'arrow-right';
+  | 'arrow-right'
+  | 'arrow-left'
+  | 'arrow-up'
+  | 'arrow-down';
 
 /** A sign for what a button does, beside its word; alone only where the button has a label of its own. */
 @Component({

@@ -23,7 +23,9 @@ type Other =
   | 'label'
   | 'sunrise'
   | 'lock'
-  | 'sign';
+  | 'sign'
+  | 'table'
+  | 'flag';
 
 /** A thing of the job, drawn: said by the words beside it. */
 @Component({

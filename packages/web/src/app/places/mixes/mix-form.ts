@@ -164,7 +164,7 @@ export class MixForm {
       ingredients: ingredients.map((i) => ({
         name: i.name ?? '',
         role: (i.role === '' || i.role === undefined ? 'admixture' : i.role) as Ingredient['role'],
-        mass: { text: figure(i.mass), unit: this.massUnit() as Ingredient['mass']['unit'] },
+        mass: { text: figure(i.mass), unit: this.massUnit() },
         sg: figure(i.sg) || this.newest(i.sourceId)?.text || '',
       })),
     };
@@ -252,7 +252,7 @@ export class MixForm {
   /** Where the recipe stands in what is sent. */
   private readonly at = computed(() => (this.mixId() === undefined ? 'revision.' : ''));
   private schema(): ZodType<Record<string, unknown>> {
-    return (this.mixId() === undefined ? newMix : newRevision) as unknown as ZodType<Record<string, unknown>>;
+    return this.mixId() === undefined ? newMix : newRevision;
   }
   protected fault(path: string): string {
     return this.check.at(`${this.at()}${path}`);

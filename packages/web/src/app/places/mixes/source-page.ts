@@ -60,7 +60,7 @@ export class SourcePage {
     return [
       f['kind'] === 'fine' ? 'Fine aggregate' : 'Coarse aggregate',
       nominal ? `up to ${nominal.text} ${unitLabel(nominal.unit)}` : '',
-      String(f['pit'] ?? ''),
+      (f['pit'] as string | undefined) ?? '',
     ]
       .filter((part) => part !== '')
       .join(', ');

@@ -29,7 +29,7 @@ const KIND = 'km.record.kind';
   template: `
     <div class="place">
       <header>
-        <km-pic name="ledger" [size]="38" />
+        <km-pic name="tray" [size]="38" />
         <h1>Record</h1>
         <km-choice label="Kind" data-testid="kind" [options]="kinds" [value]="kind()" (chosen)="choose($event)" />
         <input
