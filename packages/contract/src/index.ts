@@ -109,4 +109,5 @@ export {
   type NewView,
   type TestTurn,
 } from './ledger.js';
+export { newReport, reportCode, reportScope, type NewReport, type Report, type ReportScope } from './reports.js';
 export { liveMessage, type LiveMessage } from './live.js';

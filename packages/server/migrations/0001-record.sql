@@ -310,6 +310,34 @@ CREATE TABLE IF NOT EXISTS file_content (
   FOREIGN KEY (file_id) REFERENCES file (id)
 );
 
+-- Reports as they were issued: they never change; one that is made again takes the place of the one before.
+CREATE TABLE IF NOT EXISTS report (
+  id UUID PRIMARY KEY,
+  project_id UUID NOT NULL,
+  number INT NOT NULL,
+  title VARCHAR(200) NOT NULL,
+  scope JSON NOT NULL,
+  -- The scope as one text: of the same one a report is looked for.
+  scope_key VARCHAR(120) CHARACTER SET ascii NOT NULL,
+  replaces_id UUID UNIQUE,
+  person_id UUID NOT NULL,
+  made_at DATETIME(3) NOT NULL,
+  client VARCHAR(200),
+  why VARCHAR(400),
+  tests INT NOT NULL,
+  UNIQUE (project_id, number),
+  KEY (project_id, scope_key, number),
+  FOREIGN KEY (project_id) REFERENCES project (id),
+  FOREIGN KEY (replaces_id) REFERENCES report (id),
+  FOREIGN KEY (person_id) REFERENCES person (id)
+);
+
+CREATE TABLE IF NOT EXISTS report_paper (
+  report_id UUID PRIMARY KEY,
+  pdf MEDIUMBLOB NOT NULL,
+  FOREIGN KEY (report_id) REFERENCES report (id)
+);
+
 -- Derived: every test, as its newest evaluation has it, a line each; `main` is the result that stands for it. An index for
 -- each way in which people look: all of them end in the moment, so that a page is read off.
 CREATE TABLE IF NOT EXISTS ledger (

@@ -66,6 +66,9 @@ export class Harness {
     return this.answer<T>(await fetch(this.base + path));
   }
 
+  bytes = async (path: string): Promise<ArrayBuffer> => (await fetch(this.base + path)).arrayBuffer();
+  text = async (path: string): Promise<string> => (await fetch(this.base + path)).text();
+
   async post<T = Record<string, unknown>>(path: string, body: unknown): Promise<Answer<T>> {
     const text = typeof body === 'string' ? body : JSON.stringify(body);
     return this.answer<T>(await fetch(this.base + path, { method: 'POST', headers: { 'content-type': 'application/json' }, body: text }));

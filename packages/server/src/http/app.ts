@@ -20,6 +20,7 @@ import { pourRoutes } from './pours.js';
 import { projectRoutes } from './projects.js';
 import { fileRoutes } from './files.js';
 import { ledgerRoutes } from './ledger.js';
+import { reportRoutes } from './reports.js';
 import { itemRoutes } from './items.js';
 import { sampleRoutes } from './samples.js';
 
@@ -73,6 +74,7 @@ export function build(parts: Parts): Express {
     pourRoutes(parts),
     sampleRoutes(parts),
     ledgerRoutes(parts),
+    reportRoutes(parts),
     itemRoutes(parts),
     fileRoutes(parts),
     computeRoutes(parts.computing ?? new Computing()),

@@ -1,14 +1,19 @@
-import { ledgerFilter, ledgerQuery, newView, removal } from '@keen-mortar/contract';
+import { dayIn, ledgerFilter, ledgerQuery, newView, removal } from '@keen-mortar/contract';
 import { Router, type Request } from 'express';
 import * as z from 'zod';
+import { clockOf } from '../db.js';
+import { FORMATS, send, type Format } from '../exchange.js';
 import { fromZod } from '../problems.js';
+import { exported, namingOf } from '../queries/export.js';
 import { ledgerCounted, ledgerPage } from '../queries/ledger.js';
 import { insertView, removeView, turnsOf, viewsOf } from '../store/ledger.js';
+import { projectOf } from '../store/projects.js';
 import { itemIdOfTest } from '../store/tests.js';
 import type { Parts } from './app.js';
 import { idOf, projectIdOf, queryOf } from './requests.js';
 import { write } from './writing.js';
 
+const exportQuery = ledgerFilter.extend({ format: z.enum(Object.keys(FORMATS) as [Format, ...Format[]]) });
 const person = z.object({ by: z.uuid() });
 
 /** Every test of a project, and the ways in which people look at them. */
@@ -17,6 +22,15 @@ export function ledgerRoutes(parts: Parts): Router {
   const routes = Router();
   routes.get('/ledger', async (req, res) => {
     res.json(await ledgerPage(pool, queryOf(ledgerQuery, req)));
+  });
+  routes.get('/ledger/export', async (req, res) => {
+    const { format, ...filter } = queryOf(exportQuery, req);
+    const project = await projectOf(pool, filter.project);
+    const naming = await namingOf(pool, project);
+    const day = dayIn(project.timezone, (await clockOf(pool)).toISOString());
+    res.setHeader('content-type', FORMATS[format]);
+    res.setHeader('content-disposition', `attachment; filename="tests-${project.code.replace(/[^\w-]+/g, '-')}-${day}.${format}"`);
+    await send(format, exported(pool, filter), naming, res);
   });
   routes.get('/ledger/counts', async (req, res) => {
     res.json(await ledgerCounted(pool, queryOf(ledgerFilter, req)));

@@ -128,7 +128,7 @@ async function howMany(cx: Cx, projectId: string, kind: ItemKind, like?: string)
 }
 
 /** Takes the next number of a kind in its scope; two that take one at once wait for each other. */
-export async function nextNumber(cx: PoolConnection, scopeId: string, kind: ItemKind): Promise<number> {
+export async function nextNumber(cx: PoolConnection, scopeId: string, kind: ItemKind | 'report'): Promise<number> {
   await change(
     cx,
     'INSERT INTO counter (scope_id, kind, last) VALUES (?, ?, LAST_INSERT_ID(1)) ON DUPLICATE KEY UPDATE last = LAST_INSERT_ID(last + 1)',

@@ -1,5 +1,5 @@
 import type { Item, LedgerRow, LedgerView, NewView, TestTurn } from '@keen-mortar/contract';
-import { ITEM_KIND_IDS, type UnitId, type VerdictState } from '@keen-mortar/core';
+import { exact, ITEM_KIND_IDS, significant, type UnitId, type VerdictState } from '@keen-mortar/core';
 import type { PoolConnection } from 'mysql2/promise';
 import { change, insert, select, type Cx } from '../db.js';
 import type { TestRecord } from './tests.js';
@@ -239,6 +239,57 @@ export async function ledgerCounts(
     [...head.values, ...where.values, most],
   );
   return rows.map((r) => ({ week: r.week, state: r.state, marked: r.marked === 1, count: Number(r.n) }));
+}
+
+/** A result of the newest evaluation of a test, with the limit that decided. */
+export interface StoredResult {
+  readonly testId: string;
+  readonly result: string;
+  readonly state: string;
+  readonly unit: UnitId;
+  readonly reported: string | null;
+  /** To so many digits as people need, where nothing is reported. */
+  readonly figure: string | null;
+  readonly verdict: VerdictState | null;
+  readonly lower: string | null;
+  readonly upper: string | null;
+  readonly compared: string | null;
+  readonly limitUnit: UnitId | null;
+}
+
+export async function resultsOfTests(cx: Cx, testIds: readonly string[]): Promise<StoredResult[]> {
+  if (testIds.length === 0) return [];
+  const rows = await select<{
+    test_id: string;
+    result: string;
+    state: string;
+    unit: UnitId;
+    exact_text: string | null;
+    reported_text: string | null;
+    verdict: VerdictState | null;
+    lower_text: string | null;
+    upper_text: string | null;
+    compared_text: string | null;
+    limit_unit: UnitId | null;
+  }>(
+    cx,
+    `SELECT r.test_id, r.result, r.state, r.unit, r.exact_text, r.reported_text, r.verdict, r.lower_text, r.upper_text, r.compared_text, r.limit_unit
+     FROM ledger l JOIN result r ON r.test_id = l.test_id AND r.turn = l.turn WHERE l.test_id IN (?)`,
+    [testIds],
+  );
+  return rows.map((r) => ({
+    testId: r.test_id,
+    result: r.result,
+    state: r.state,
+    unit: r.unit,
+    reported: r.reported_text,
+    figure: r.exact_text === null ? null : significant(exact(r.exact_text), 12),
+    verdict: r.verdict,
+    lower: r.lower_text,
+    upper: r.upper_text,
+    compared: r.compared_text,
+    limitUnit: r.limit_unit,
+  }));
 }
 
 /** Every time that a test was worked out, with what came of it. */

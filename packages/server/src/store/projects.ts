@@ -49,6 +49,9 @@ const MOST_PEOPLE = 1000;
 export const people = (cx: Cx): Promise<Person[]> =>
   select<Person>(cx, 'SELECT id, name, role FROM person ORDER BY name, id LIMIT ?', [MOST_PEOPLE]);
 
+export const personOf = (cx: Cx, id: string): Promise<Person | undefined> =>
+  selectOne<Person>(cx, 'SELECT id, name, role FROM person WHERE id = ?', [id]);
+
 export const insertPerson = (cx: Cx, person: Person): Promise<number> => insert(cx, 'person', { ...person });
 
 export async function countOf(cx: Cx, table: string, where = '1 = 1', values: readonly unknown[] = []): Promise<number> {

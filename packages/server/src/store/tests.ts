@@ -184,3 +184,27 @@ export const standingOn = async (
       [usedId, ...(methods ? [methods] : []), most],
     )
   ).map((row) => ({ testId: row.test_id, itemId: row.item_id }));
+
+/** What stands beside some tests in print: the instrument with its calibration of then, and why they are void or marked. */
+export async function aroundTests(
+  cx: Cx,
+  testIds: readonly string[],
+): Promise<Map<string, { readonly kit: string | null; readonly reasons: Frozen['said']['validity']['reasons'] }>> {
+  if (testIds.length === 0) return new Map();
+  const rows = await select<{ id: string; kit: string | null; calibrated_on: string | null; reasons: string | null }>(
+    cx,
+    `SELECT t.id, q.name AS kit, c.calibrated_on, JSON_EXTRACT(e.frozen, '$.said.validity.reasons') AS reasons
+     FROM ledger l JOIN test t ON t.id = l.test_id LEFT JOIN evaluation e ON e.test_id = t.id AND e.turn = l.turn
+     LEFT JOIN equipment q ON q.id = t.equipment_id LEFT JOIN calibration c ON c.id = t.calibration_id WHERE l.test_id IN (?)`,
+    [testIds],
+  );
+  return new Map(
+    rows.map((r) => [
+      r.id,
+      {
+        kit: r.kit === null ? null : `${r.kit}, ${r.calibrated_on === null ? 'not calibrated' : `calibrated ${r.calibrated_on}`}`,
+        reasons: r.reasons === null ? [] : (JSON.parse(r.reasons) as Frozen['said']['validity']['reasons']),
+      },
+    ]),
+  );
+}

@@ -1,0 +1,69 @@
+import { PassThrough, Readable, type Writable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import ExcelJs from 'exceljs';
+import Papa from 'papaparse';
+import { cellsOf, HEADS, type Exported, type Naming } from './queries/export.js';
+
+export const FORMATS = {
+  csv: 'text/csv; charset=utf-8',
+  json: 'application/json; charset=utf-8',
+  xlsx: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+} as const;
+export type Format = keyof typeof FORMATS;
+
+/** What a spreadsheet would work out; a figure with its sign it may. */
+const FORMULA = /^[=@\t\r]|^[+-](?!\d+(\.\d+)?$)/;
+
+type Pages = AsyncIterable<readonly Exported[]>;
+
+/** RFC 4180; what a spreadsheet would take for a formula it takes for text. */
+async function* csv(pages: Pages, naming: Naming): AsyncGenerator<string> {
+  yield `${Papa.unparse([HEADS as unknown as string[]])}\r\n`;
+  for await (const page of pages) {
+    const rows = page.flatMap((one) => cellsOf(one, naming)).map((cells) => HEADS.map((head) => cells[head]));
+    if (rows.length > 0) yield `${Papa.unparse(rows, { newline: '\r\n', escapeFormulae: FORMULA })}\r\n`;
+  }
+}
+
+/** One list; a test with its results and its readings each. */
+async function* json(pages: Pages): AsyncGenerator<string> {
+  let first = true;
+  yield '[';
+  for await (const page of pages) {
+    for (const { line, results, readings } of page) {
+      yield `${first ? '\n' : ',\n'}${JSON.stringify({ ...line, results, readings })}`;
+      first = false;
+    }
+  }
+  yield '\n]\n';
+}
+
+/** A sheet whose figures are figures, with the heads standing still. */
+async function xlsx(pages: Pages, naming: Naming, to: Writable): Promise<void> {
+  const book = new ExcelJs.stream.xlsx.WorkbookWriter({ stream: to, useStyles: true });
+  const sheet = book.addWorksheet('Tests', { views: [{ state: 'frozen', ySplit: 1 }] });
+  sheet.columns = HEADS.map((head) => ({ header: head, key: head, width: head === 'test' || head === 'result' ? 30 : 14 }));
+  for await (const page of pages) {
+    for (const cells of page.flatMap((one) => cellsOf(one, naming))) {
+      const figure = (text: string): string | number => (/^-?\d+(\.\d+)?$/.test(text) ? Number(text) : text);
+      sheet.addRow({ ...cells, value: figure(cells.value), lowest: figure(cells.lowest), highest: figure(cells.highest) }).commit();
+    }
+    if (to.writableNeedDrain) await new Promise((resolve) => to.once('drain', resolve));
+    if (to.destroyed) return;
+  }
+  sheet.commit();
+  await book.commit();
+}
+
+/** Sends the tests of some pages in a format, as they come; whoever hangs up ends it. */
+export async function send(format: Format, pages: Pages, naming: Naming, to: Writable): Promise<void> {
+  if (format !== 'xlsx') return pipeline(Readable.from(format === 'csv' ? csv(pages, naming) : json(pages)), to);
+  const through = new PassThrough();
+  const sent = pipeline(through, to);
+  try {
+    await xlsx(pages, naming, through);
+  } catch (error) {
+    through.destroy(error as Error);
+  }
+  await sent;
+}

@@ -1,0 +1,228 @@
+import { dayIn, entriesOf as inForceOf, type Item, type Project, type Reading, type ReportScope, type Trend } from '@keen-mortar/contract';
+import {
+  assemble,
+  fieldAt,
+  ITEM_KINDS,
+  methodById,
+  say,
+  unitLabel,
+  type AnyMethod,
+  type Field,
+  type Remark,
+  type ResultField,
+  type Shape,
+  type VerdictState,
+} from '@keen-mortar/core';
+import { DateTime } from 'luxon';
+import type { Cx } from '../db.js';
+import { Refused } from '../problems.js';
+import { entriesOf } from '../store/entries.js';
+import { lineOf, itemsNamed } from '../store/items.js';
+import { ledgerLines, resultsOfTests, type Wanted } from '../store/ledger.js';
+import { mixHeads } from '../store/mixes.js';
+import { people } from '../store/projects.js';
+import { aroundTests } from '../store/tests.js';
+import { trendsOf } from './sources.js';
+
+/** More tests make no report that anybody reads. */
+const MOST_TESTS = 1500;
+/** So many rows of a table are printed; the rest stays in the record. */
+const MOST_ROWS = 40;
+
+/** One result as it is printed. */
+export interface ReportResult {
+  readonly label: string;
+  readonly text: string;
+  readonly limits: string;
+  readonly verdict: VerdictState | null;
+  readonly lower: string | null;
+  readonly upper: string | null;
+  readonly compared: string | null;
+}
+
+export interface ReportTest {
+  readonly title: string;
+  readonly method: string;
+  readonly at: string;
+  readonly by: string;
+  readonly kit: string | null;
+  readonly readings: string;
+  readonly results: readonly ReportResult[];
+  readonly state: VerdictState;
+  /** Why it is void or has a remark, and why readings were corrected. */
+  readonly remarks: readonly string[];
+  readonly corrected: boolean;
+}
+
+export interface ReportGroup {
+  readonly title: string;
+  readonly facts: readonly (readonly [string, string])[];
+  readonly voided: boolean;
+  readonly tests: readonly ReportTest[];
+}
+
+export interface ReportContent {
+  readonly project: Project;
+  readonly title: string;
+  readonly groups: readonly ReportGroup[];
+  /** Of a month: how each property went. */
+  readonly trends: readonly Trend[];
+  readonly count: number;
+}
+
+const DAY = 'd LLLL yyyy';
+
+/** Which tests a report is of, in the project’s own days. */
+export function scopeWanted(project: Project, scope: ReportScope): Wanted {
+  const base = { projectId: project.id };
+  if (scope.of === 'item') return { ...base, inItem: scope.itemId };
+  const from = DateTime.fromISO(scope.of === 'day' ? scope.day : `${scope.month}-01`, { zone: project.timezone });
+  const until = scope.of === 'day' ? from.plus({ days: 1 }) : from.plus({ months: 1 });
+  return { ...base, ...(scope.of === 'month' ? { subjectId: scope.subjectId } : {}), from: from.toJSDate(), until: until.toJSDate() };
+}
+
+async function titleOf(cx: Cx, scope: ReportScope): Promise<string> {
+  if (scope.of === 'day') return `Tests of ${DateTime.fromISO(scope.day, { zone: 'utc' }).toFormat(DAY)}`;
+  if (scope.of === 'item') {
+    const line = await lineOf(cx, scope.itemId);
+    const item = line.at(-1)!;
+    return `${ITEM_KINDS[item.kind].label} ${item.name ?? item.code}`;
+  }
+  const mix = (await mixHeads(cx, [scope.subjectId])).get(scope.subjectId);
+  const called = mix ? `${mix.code} ${mix.name}` : (await itemsNamed(cx, [scope.subjectId]))[0]?.code;
+  if (called === undefined) throw new Refused('invalid-input', 'There is no mix and no source with this id.');
+  return `${called}, ${DateTime.fromISO(`${scope.month}-01`, { zone: 'utc' }).toFormat('LLLL yyyy')}`;
+}
+
+/** What is said of a value: with its unit, in words where it is chosen, in the project’s time where it is a moment. */
+function valueText(field: Field | undefined, value: unknown, zone: string): string {
+  if (value === null || value === undefined || value === '') return '';
+  if (typeof value === 'object' && 'text' in value) {
+    const { text, unit } = value as { text: string; unit: string };
+    return `${text} ${unitLabel(unit as 'mm')}`.trim();
+  }
+  if (field?.kind === 'pick') return field.options[value as string] ?? (value as string);
+  if (field?.kind === 'instant') return DateTime.fromISO(value as string, { zone }).toFormat('d LLL yyyy HH:mm');
+  return typeof value === 'string' ? value : '';
+}
+
+/** Everything that was read, in a line: tables row by row. */
+function readingsText(m: AnyMethod, readings: readonly Reading[], zone: string): string {
+  const { inputs } = assemble(m.fields as Shape, inForceOf(readings));
+  return Object.entries(inputs as Readonly<Record<string, unknown>>)
+    .flatMap(([id, value]): string[] => {
+      const field = fieldAt(m, id);
+      if (!field) return [];
+      if (!Array.isArray(value)) {
+        const text = valueText(field, value, zone);
+        return text === '' ? [] : [`${field.label} ${text}`];
+      }
+      const rows = (value as readonly Readonly<Record<string, unknown>>[]).map((row) =>
+        Object.entries((field as { of: Shape }).of)
+          .map(([column, of]) => valueText(of, row[column], zone))
+          .filter(Boolean)
+          .join(' '),
+      );
+      const more = rows.length > MOST_ROWS ? ` … and ${rows.length - MOST_ROWS} more on record` : '';
+      return rows.length === 0 ? [] : [`${field.label}: ${rows.slice(0, MOST_ROWS).join('; ')}${more}`];
+    })
+    .join('. ');
+}
+
+/** What is known of an item and of what it lies in. */
+function factsOfLine(line: readonly Item[], zone: string, mixes: ReadonlyMap<string, { code: string; name: string }>): [string, string][] {
+  return line.flatMap((item): [string, string][] => {
+    const kind = ITEM_KINDS[item.kind];
+    const known = Object.entries(kind.facts).flatMap(([id, field]): string[] => {
+      if (field.kind === 'rows') return [];
+      const text = valueText(field, (item.facts as Readonly<Record<string, unknown>>)[id], zone);
+      return text === '' ? [] : [`${field.label.toLowerCase()} ${text}`];
+    });
+    const mix = item.subjectId === null ? undefined : mixes.get(item.subjectId);
+    const called = item.name !== null && item.name !== item.code ? `${item.code} ${item.name}` : item.code;
+    return [[kind.label, [called, ...(mix && item.parentId === null ? [`of ${mix.code} ${mix.name}`] : []), ...known].join(', ')]];
+  });
+}
+
+const limitsText = (r: { lower: string | null; upper: string | null; limitUnit: string | null }): string => {
+  if (r.limitUnit === null) return '';
+  const unit = unitLabel(r.limitUnit as 'mm');
+  const ends =
+    r.lower !== null && r.upper !== null
+      ? `${r.lower} to ${r.upper}`
+      : r.lower !== null
+        ? `at least ${r.lower}`
+        : `at most ${r.upper ?? ''}`;
+  return `${ends} ${unit}`.trim();
+};
+
+/** All that a report of something says, as it stands on record now. */
+export async function reportContent(cx: Cx, project: Project, scope: ReportScope): Promise<ReportContent> {
+  const title = await titleOf(cx, scope);
+  const lines = await ledgerLines(cx, scopeWanted(project, scope), { sort: 'at', descending: false }, null, MOST_TESTS + 1);
+  if (lines.length > MOST_TESTS)
+    throw new Refused('too-large', `That is more than ${MOST_TESTS} tests: make a report of a shorter time, or of less.`);
+  const ids = lines.map((l) => l.testId);
+  const [results, readings, around, names] = await Promise.all([
+    resultsOfTests(cx, ids),
+    entriesOf(cx, ids),
+    aroundTests(cx, ids),
+    people(cx).then((all) => new Map(all.map((p) => [p.id, p.name]))),
+  ]);
+  const zone = project.timezone;
+  const test = (line: (typeof lines)[number]): ReportTest => {
+    const m = methodById(line.method)!;
+    const fields = m.results as Readonly<Record<string, ResultField>>;
+    const beside = around.get(line.testId);
+    const source = m.variants[line.variant]?.source;
+    const own = readings.get(line.testId) ?? [];
+    const corrections = own.flatMap((r) => (r.supersedes !== null && r.reason ? [`Corrected: ${r.reason}`] : []));
+    return {
+      title: `${m.title}${line.retest ? ', again' : ''}`,
+      method: source ? `${source.designation} (${source.edition}), ${m.variants[line.variant]!.label}` : line.variant,
+      at: line.at,
+      by: names.get(line.by) ?? '',
+      kit: beside?.kit ?? null,
+      readings: readingsText(m, own, zone),
+      results: results
+        .filter((r) => r.testId === line.testId && (r.reported !== null || (r.state === 'given' && fields[r.result]?.main)))
+        .map((r) => ({
+          label: fields[r.result]?.label ?? r.result,
+          text: line.state === 'void' ? 'not reported' : `${r.reported ?? r.figure ?? ''} ${unitLabel(r.unit)}`.trim(),
+          limits: limitsText(r),
+          verdict: line.state === 'void' ? 'void' : r.verdict,
+          lower: r.lower,
+          upper: r.upper,
+          compared: r.compared,
+        })),
+      state: line.state,
+      remarks: [...(beside?.reasons ?? []).map((r: Remark) => say(r.code, r.params)), ...new Set(corrections)],
+      corrected: own.some((r) => r.supersedes !== null),
+    };
+  };
+  const items = [...new Set(lines.map((l) => l.itemId))];
+  const groups: ReportGroup[] = [];
+  const mixes = new Map<string, { code: string; name: string }>();
+  for (const itemId of items) {
+    const line = await lineOf(cx, itemId);
+    const wanted = line.flatMap((i) => (i.subjectId !== null && !mixes.has(i.subjectId) ? [i.subjectId] : []));
+    for (const [id, mix] of await mixHeads(cx, [...new Set(wanted)])) mixes.set(id, mix);
+    const item = line.at(-1)!;
+    groups.push({
+      title: `${ITEM_KINDS[item.kind].label} ${item.code}`,
+      facts: factsOfLine(line, zone, mixes),
+      voided: line.some((i) => i.voided),
+      tests: lines.filter((l) => l.itemId === itemId).map(test),
+    });
+  }
+  const trends = scope.of === 'month' ? await monthTrends(cx, project, scope) : [];
+  return { project, title, groups, trends, count: lines.length };
+}
+
+async function monthTrends(cx: Cx, project: Project, scope: Extract<ReportScope, { of: 'month' }>): Promise<Trend[]> {
+  const until = DateTime.fromISO(`${scope.month}-01`, { zone: project.timezone }).plus({ months: 1 });
+  const all = await trendsOf(cx, scope.subjectId, until.toJSDate());
+  return all
+    .map((t) => ({ ...t, points: t.points.filter((p) => dayIn(project.timezone, p.at).startsWith(scope.month)) }))
+    .filter((t) => t.points.length > 1);
+}

@@ -1,0 +1,137 @@
+import type { Problem, Report, Sheet } from '@keen-mortar/contract';
+import { METHODS, PROPERTIES, unitLabel, type ResultField, type Variant } from '@keen-mortar/core';
+import ExcelJs from 'exceljs';
+import Papa from 'papaparse';
+import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
+import { idFor } from '../src/demo.js';
+import { printable } from '../src/reports/paper.js';
+import { Bench, at, by, projectId, reading } from './bench.js';
+import { Harness, id } from './harness.js';
+
+/** The words of a PDF, as whoever reads it gets them. */
+async function wordsOf(pdf: Uint8Array): Promise<string[]> {
+  const doc = await getDocument({ data: pdf, verbosity: 0 }).promise;
+  const pages: string[] = [];
+  for (let n = 1; n <= doc.numPages; n++) {
+    const { items } = await (await doc.getPage(n)).getTextContent();
+    pages.push(
+      items
+        .map((i) => ('str' in i ? i.str : ''))
+        .join(' ')
+        .replace(/\s+/g, ' '),
+    );
+  }
+  return pages;
+}
+
+describe('what leaves the program', () => {
+  let h: Harness;
+  let b: Bench;
+  beforeAll(async () => {
+    h = await Harness.withDemo();
+    b = new Bench(h);
+  });
+  afterAll(() => h.stop());
+
+  const issue = (scope: object, more: object = {}) => h.post<Report & Problem>('/reports', { id: id(), by, projectId, scope, ...more });
+  const paper = async (reportId: string) => new Uint8Array(await h.bytes(`/reports/${reportId}/paper`));
+  const sampleId = idFor('sample span-4-1');
+
+  it('a report of a sample has the digits of the screen, whose they are, and what they were found by', async () => {
+    const { status, body } = await issue({ of: 'item', itemId: sampleId }, { client: 'Tarrowby Works' });
+    expect([status, body.replaces, body.title.includes('Sample')]).toEqual([201, null, true]);
+    const pages = await wordsOf(await paper(body.id));
+    const text = pages.join(' ');
+    const { tests } = (await h.get<Sheet>(`/items/${sampleId}`)).body;
+    expect(tests.length).toBeGreaterThan(2);
+    for (const t of tests.filter((one) => one.kept && one.kept.evaluation.validity.state !== 'void'))
+      for (const r of t.kept!.evaluation.results.filter((one) => one.reported !== null))
+        expect(text).toContain(printable(`${r.reported!} ${unitLabel(r.unit)}`.trim()));
+    for (const words of ['R-1', 'Tarrowby Works', 'ASTM C143/C143M', 'Rosalind Oakhanger', 'D-32A', 'Measure 1', 'F-42'])
+      expect(text).toContain(words);
+    expect(pages.map((p, i) => p.includes(`Page ${i + 1} of ${pages.length}`))).toEqual(pages.map(() => true));
+  });
+
+  it('is issued again after a correction with why, says what it replaces, and the one before stays as it was', async () => {
+    const load = await b.load(1077 + 20);
+    const sample = await b.sample(load);
+    const testId = await b.start(sample, 'temperature');
+    const first = reading('temperature', '18.0', 'C');
+    await b.keep(testId, [first]);
+    const before = (await issue({ of: 'item', itemId: sample })).body;
+    await b.keep(testId, [reading('temperature', '19.5', 'C', { supersedes: first.id, reason: 'two digits had changed places' })]);
+    const refused = await issue({ of: 'item', itemId: sample });
+    expect([refused.status, refused.body.errors?.[0]?.path]).toEqual([422, 'why']);
+    const after = (await issue({ of: 'item', itemId: sample }, { why: 'a reading was corrected' })).body;
+    const [old, now] = [(await wordsOf(await paper(before.id))).join(' '), (await wordsOf(await paper(after.id))).join(' ')];
+    expect([after.replaces, (await h.get<Report>(`/reports/${before.id}`)).body.replacedBy]).toEqual([before.number, after.number]);
+    expect([old.includes('18.0 °C'), old.includes('19.5 °C')]).toEqual([true, false]);
+    for (const words of [`Replaces R-${before.number}`, 'a reading was corrected', '19.5 °C', 'two digits had changed places'])
+      expect(now).toContain(words);
+  });
+
+  it('of a day and of a month it has every test of then, and what is out stands first', async () => {
+    const month = (await issue({ of: 'month', subjectId: idFor('source sand'), month: '2026-11' })).body;
+    const text = (await wordsOf(await paper(month.id))).join(' ');
+    const rows = await h.count(
+      'ledger l JOIN item i ON i.id = l.item_id',
+      "l.subject_id = ? AND l.at >= '2026-11-01' AND l.at < '2026-12-01'",
+      [idFor('source sand')],
+    );
+    expect([month.tests, month.title]).toEqual([rows, 'Brackdown sand, November 2026']);
+    expect(text.indexOf('Absorption 2.')).toBeGreaterThan(0);
+    expect(text.indexOf('Absorption 2.')).toBeLessThan(text.indexOf('Fine aggregate'));
+    expect((await issue({ of: 'day', day: '2026-11-25' })).body.tests).toBeGreaterThan(5);
+  });
+
+  it('refuses what there is nothing of, and another project’s', async () => {
+    expect((await issue({ of: 'day', day: '1990-01-01' })).body.errors?.[0]?.code).toBe('nothing');
+    expect((await issue({ of: 'item', itemId: id() })).body.errors?.[0]?.path).toBe('scope.itemId');
+    expect((await issue({ of: 'month', subjectId: id(), month: '2026-11' })).body.errors?.[0]?.path).toBe('scope.subjectId');
+    expect((await issue({ of: 'month', subjectId: idFor('deck'), month: '2026-13' })).status).toBe(422);
+  });
+
+  it('prints a field sheet of every test, and every name that there is', async () => {
+    const pages = await wordsOf(new Uint8Array(await h.bytes('/field-sheets/density')));
+    for (const words of ['Density', 'ASTM C138/C138M', 'Started at', 'kg', 'Steps']) expect(pages.join(' ')).toContain(words);
+    expect((await h.get('/field-sheets/hammer')).status).toBe(404);
+    const names = [
+      ...PROPERTIES.map((p) => p.label),
+      ...METHODS.flatMap((m) => [
+        m.title,
+        ...Object.values(m.results as Readonly<Record<string, ResultField>>).map((r) => r.label),
+        ...Object.values(m.variants as Readonly<Record<string, Variant<never>>>).flatMap((v) => [v.label, v.source.designation]),
+      ]),
+    ];
+    expect(names.filter((n) => printable(n).includes('?') && !n.includes('?'))).toEqual([]);
+  });
+
+  it('what is filtered leaves as CSV, JSON and a workbook, the same tests in each', async () => {
+    const query = `project=${projectId}&method=slump`;
+    const csv = Papa.parse<Record<string, string>>((await h.text(`/ledger/export?${query}&format=csv`)).trimEnd(), { header: true });
+    const json = JSON.parse(await h.text(`/ledger/export?${query}&format=json`)) as {
+      testId: string;
+      results: { reported: string | null }[];
+      readings: object[];
+    }[];
+    expect([csv.errors, json.length]).toEqual([[], await h.count('ledger', "project_id = ? AND method = 'slump'", [projectId])]);
+    expect([...new Set(csv.data.map((r) => r['test id']))]).toEqual(json.map((t) => t.testId));
+    const reported = json.flatMap((t) => t.results.flatMap((r) => r.reported ?? []));
+    expect(csv.data.map((r) => r['value']).filter((v) => reported.includes(v!)).length).toBe(reported.length);
+    const book = new ExcelJs.Workbook();
+    await book.xlsx.load(await h.bytes(`/ledger/export?${query}&format=xlsx`));
+    const sheet = book.worksheets[0]!;
+    expect([sheet.rowCount - 1, typeof sheet.getRow(2).getCell(8).value]).toEqual([csv.data.length, 'number']);
+    expect((await h.get(`/ledger/export?${query}&format=pdf`)).status).toBe(422);
+  });
+
+  it('what a spreadsheet would work out leaves as text', async () => {
+    const name = '=HYPERLINK("http://x")';
+    const { item } = await b.item('source', null, { pit: 'x', kind: 'fine' }, { name });
+    const sample = await b.item('field-sample', item.id, { takenAt: at(0), from: 'stockpile' });
+    await b.keep(await b.start(sample.item.id, 'wash'), [reading('before', '500.0', 'g'), reading('after', '490.0', 'g')]);
+    const text = await h.text(`/ledger/export?project=${projectId}&of=${item.id}&format=csv`);
+    expect(text).toContain(`"'=HYPERLINK(""http://x"")"`);
+    expect(text.split('\r\n').length).toBeGreaterThan(2);
+  });
+});
