@@ -1,10 +1,11 @@
 import type { Problem, Report, Sheet } from '@keen-mortar/contract';
 import { METHODS, PROPERTIES, unitLabel, type ResultField, type Variant } from '@keen-mortar/core';
+import { openSync, type Font } from 'fontkit';
 import ExcelJs from 'exceljs';
 import Papa from 'papaparse';
 import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import { idFor } from '../src/demo.js';
-import { printable } from '../src/reports/paper.js';
+import { FONTS, printable } from '../src/reports/paper.js';
 import { Bench, at, by, projectId, reading } from './bench.js';
 import { Harness, id } from './harness.js';
 
@@ -103,7 +104,9 @@ describe('what leaves the program', () => {
         ...Object.values(m.variants as Readonly<Record<string, Variant<never>>>).flatMap((v) => [v.label, v.source.designation]),
       ]),
     ];
-    expect(names.filter((n) => printable(n).includes('?') && !n.includes('?'))).toEqual([]);
+    const fonts = Object.values(FONTS).map((path) => openSync(path) as Font);
+    const drawn = (text: string) => [...text].every((c) => fonts.every((f) => f.hasGlyphForCodePoint(c.codePointAt(0)!)));
+    expect(names.filter((n) => (printable(n).includes('?') && !n.includes('?')) || !drawn(printable(n)))).toEqual([]);
   });
 
   it('what is filtered leaves as CSV, JSON and a workbook, the same tests in each', async () => {

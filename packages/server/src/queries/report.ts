@@ -186,6 +186,8 @@ export async function reportContent(cx: Cx, project: Project, scope: ReportScope
       readings: readingsText(m, own, zone),
       results: results
         .filter((r) => r.testId === line.testId && (r.reported !== null || (r.state === 'given' && fields[r.result]?.main)))
+        // What is judged comes before what is only told.
+        .sort((a, c) => Number(a.limitUnit === null) - Number(c.limitUnit === null))
         .map((r) => ({
           label: fields[r.result]?.label ?? r.result,
           text: line.state === 'void' ? 'not reported' : `${r.reported ?? r.figure ?? ''} ${unitLabel(r.unit)}`.trim(),

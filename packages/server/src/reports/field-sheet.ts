@@ -29,14 +29,20 @@ function boxes(paper: Paper, labels: readonly string[], columns: number): void {
 function plain(paper: Paper, field: Field, system: System): void {
   const about = [unitOf(field, system), field.optional ? 'optional' : '', field.hint ?? ''].filter(Boolean).join(', ');
   const options = field.kind === 'pick' ? Object.values(field.options) : [];
-  const height = Math.max(LINE, options.length * 15 + 4, paper.height(`${field.label} ${about}`, { width: 210 }) + 6);
+  const heights = options.map((option) => paper.height(option, { size: 9, width: WIDTH - 332 }) + 4);
+  const height = Math.max(
+    LINE,
+    heights.reduce((sum, one) => sum + one, 6),
+    paper.height(`${field.label} ${about}`, { width: 210 }) + 6,
+  );
   paper.room(height);
   paper.at(field.label, 0, paper.y + 4, { width: 210 });
   paper.at(about, 214, paper.y + 4, { size: 8, colour: INK.soft, width: 96 });
   if (options.length > 0)
     options.forEach((option, i) => {
-      paper.box(316, paper.y + 3 + i * 15, 9, 9, null);
-      paper.at(option, 332, paper.y + 2 + i * 15, { size: 9, width: WIDTH - 332 });
+      const y = paper.y + heights.slice(0, i).reduce((sum, one) => sum + one, 3);
+      paper.box(316, y, 9, 9, null);
+      paper.at(option, 332, y - 1, { size: 9, width: WIDTH - 332 });
     });
   else paper.line(316, paper.y + LINE - 4, WIDTH, paper.y + LINE - 4, INK.ink, 0.6);
   paper.y += height;

@@ -8,7 +8,7 @@ const require = createRequire(import.meta.url);
 const file = (family: string, weight: number): string =>
   join(dirname(require.resolve(`@fontsource/${family}/package.json`)), 'files', `${family}-latin-${weight}-normal.woff`);
 
-const FONTS = {
+export const FONTS = {
   text: file('atkinson-hyperlegible-next', 400),
   bold: file('atkinson-hyperlegible-next', 700),
   figures: file('atkinson-hyperlegible-mono', 700),
@@ -40,7 +40,8 @@ const INSTEAD: Readonly<Record<string, string>> = {
   ρ: 'density ',
   σ: 's',
   π: 'pi',
-  μ: 'µ',
+  µ: 'micro',
+  μ: 'micro',
   Ω: 'ohm',
   ā: 'mean a',
   ṡ: 'rate s',
@@ -52,6 +53,7 @@ const UNKNOWN = /[^\u0020-\u00ff\u0131\u0152\u0153\u02bb\u02bc\u02c6\u02da\u02dc
 export const printable = (text: string): string =>
   text
     .normalize('NFC')
+    .replace(/[µμ]m\b/g, 'micrometres')
     .replace(signs, (c) => INSTEAD[c]!)
     .replace(UNKNOWN, '?');
 

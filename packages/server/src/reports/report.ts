@@ -105,7 +105,7 @@ function test(paper: Paper, t: ReportTest, zone: string): void {
   paper.y += 5;
 }
 
-function trend(paper: Paper, t: Trend, specifications: readonly Specification[]): void {
+function trend(paper: Paper, t: Trend, specifications: readonly Specification[], zone: string): void {
   const unit = t.points.at(-1)!.unit;
   const limit = specifications.flatMap((s) => s.limits).find((l) => l.property === t.property && l.unit === unit);
   const { lower, upper } = limit ? boundsOf(limit) : {};
@@ -113,8 +113,9 @@ function trend(paper: Paper, t: Trend, specifications: readonly Specification[])
   const [least, most] = [Math.min(...values), Math.max(...values)];
   const room = (most - least || 1) * 0.12;
   const [height, left] = [74, 60];
-  paper.room(height + 26);
-  paper.say(`${propertyOf(t.property)?.label ?? t.property}, ${unitLabel(unit) || 'a plain number'}`, { font: 'bold', size: 9.5 }, 2);
+  paper.room(height + 36);
+  const label = propertyOf(t.property)?.label ?? t.property;
+  paper.say(unitLabel(unit) ? `${label}, ${unitLabel(unit)}` : label, { font: 'bold', size: 9.5 }, 2);
   const top = paper.y;
   const y = (v: number): number => top + height - ((v - least + room) / (most - least + 2 * room)) * height;
   const [from, to] = [Date.parse(t.points[0]!.at), Date.parse(t.points.at(-1)!.at)];
@@ -127,12 +128,21 @@ function trend(paper: Paper, t: Trend, specifications: readonly Specification[])
     paper.line(left, y(Number(end)), WIDTH, y(Number(end)), INK.within, 1.2);
     paper.at(end, 0, y(Number(end)) - 5, { size: 8, font: 'figures', width: left - 6, align: 'right' });
   }
+  // Where nothing limits it the axis says how far it went.
+  if (!limit)
+    for (const p of [t.points.find((one) => Number(one.reported) === least)!, t.points.find((one) => Number(one.reported) === most)!])
+      paper.at(p.reported, 0, y(Number(p.reported)) - 5, { size: 8, font: 'figures', width: left - 6, align: 'right' });
+  for (const [p, align] of [
+    [t.points[0]!, 'left'],
+    [t.points.at(-1)!, 'right'],
+  ] as const)
+    paper.at(DateTime.fromISO(p.at, { zone }).toFormat('d LLL'), left, top + height + 2, { size: 8, colour: INK.soft, align });
   t.points.slice(1).forEach((p, i) => {
     const before = t.points[i]!;
     paper.line(x(before.at), y(Number(before.reported)), x(p.at), y(Number(p.reported)), INK.soft, 0.6);
   });
   for (const p of t.points) paper.dot(x(p.at), y(Number(p.reported)), p.state === 'out' ? INK.out : INK.ink);
-  paper.y = top + height + 10;
+  paper.y = top + height + 18;
 }
 
 /** The paper of a report: what is out first, then item by item what was found, with what it was found from. */
@@ -141,7 +151,7 @@ export async function reportPaper(content: ReportContent, issued: Issued): Promi
   const paper = new Paper(`${code} ${content.title}`, issued.at);
   head(paper, content, issued);
   summary(paper, content);
-  for (const t of content.trends) trend(paper, t, issued.specifications);
+  for (const t of content.trends) trend(paper, t, issued.specifications, content.project.timezone);
   for (const group of content.groups) {
     paper.room(96);
     paper.rule();
