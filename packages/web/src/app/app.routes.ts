@@ -54,6 +54,11 @@ export const routes: Routes = [
       },
       { path: 'kit', loadChildren: () => import('./places/kit/kit.routes').then((m) => m.kitRoutes) },
       { path: 'ledger', loadChildren: () => import('./places/ledger/ledger.routes').then((m) => m.ledgerRoutes) },
+      {
+        path: 'reports/:reportId',
+        title: 'Report · Keen Mortar',
+        loadComponent: () => import('./places/ledger/report-page').then((m) => m.ReportPage),
+      },
       { path: 'mixes', loadChildren: () => import('./places/mixes/mixes.routes').then((m) => m.mixesRoutes) },
       {
         path: 'sources/:sourceId',

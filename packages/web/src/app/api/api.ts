@@ -14,6 +14,7 @@ import type {
   Pour,
   PourDetail,
   Project,
+  Report,
   Sample,
   Sheet,
   SourceNow,
@@ -87,6 +88,9 @@ export class Api {
     this.http.get<LedgerCounts>('/api/v1/ledger/counts', { params: { project, ...asked } });
   ledgerViews = (project: string, by: string): Observable<{ items: LedgerView[] }> =>
     this.http.get<{ items: LedgerView[] }>('/api/v1/ledger/views', { params: { project, by } });
+  reports = (project: string, offset: number, limit: number): Observable<Page<Report>> =>
+    this.http.get<Page<Report>>('/api/v1/reports', { params: { project, offset, limit } });
+  report = (id: string): Observable<Report> => this.http.get<Report>(`/api/v1/reports/${id}`);
   test = (id: string): Observable<Test> => this.http.get<Test>(`/api/v1/tests/${id}`);
   turns = (id: string): Observable<{ items: TestTurn[] }> => this.http.get<{ items: TestTurn[] }>(`/api/v1/tests/${id}/turns`);
 

@@ -59,6 +59,7 @@ export interface Command {
     | 'specification'
     | 'meeting'
     | 'view'
+    | 'report'
     | 'view-removal';
   readonly path: string;
   readonly body: Readonly<Record<string, unknown>> & { readonly id: string };

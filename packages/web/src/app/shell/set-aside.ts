@@ -22,6 +22,7 @@ const SAYS: Readonly<Record<Command['kind'], string>> = {
   mix: 'A mix',
   revision: 'A revision of a mix',
   specification: 'A specification',
+  report: 'A report',
   view: 'A way of looking at the ledger',
   'view-removal': 'A way of looking that was put away',
   meeting: 'What something must meet',

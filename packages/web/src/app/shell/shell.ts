@@ -319,7 +319,7 @@ export class Shell {
   protected readonly atPours = computed(() => /^\/(pours|samples)/.test(this.url()));
   protected readonly atRecord = computed(() => this.url().startsWith('/record'));
   protected readonly atMixes = computed(() => /^\/(mixes|sources)/.test(this.url()));
-  protected readonly atLedger = computed(() => this.url().startsWith('/ledger'));
+  protected readonly atLedger = computed(() => /^\/(ledger|reports)/.test(this.url()));
   protected readonly atKit = computed(() => this.url().startsWith('/kit'));
   protected readonly atFirst = computed(() => this.url().startsWith('/who'));
 

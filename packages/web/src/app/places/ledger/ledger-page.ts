@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, signal, untracked, type Signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
-import { ActivatedRoute, Router } from '@angular/router';
+import { ActivatedRoute, Router, RouterLink } from '@angular/router';
 import { dayIn, type LedgerRow, type LedgerView, type Mix, type SourceNow } from '@keen-mortar/contract';
 import { methodById, pictureOf, propertyOf, unitLabel, type Picture, type ResultField, type VerdictState } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
@@ -81,6 +81,7 @@ function matching(query: string): Signal<boolean> {
   selector: 'km-ledger-page',
   imports: [
     FormsModule,
+    RouterLink,
     ButtonDirective,
     Checkbox,
     InputText,
@@ -326,6 +327,17 @@ export class LedgerPlace {
     if (j < 0 || j >= all.length) return;
     [all[i], all[j]] = [all[j]!, all[i]!];
     this.arrange(all);
+  }
+
+  protected readonly formats = [
+    { id: 'csv', label: 'CSV', says: 'a line for each result, for any spreadsheet' },
+    { id: 'xlsx', label: 'Workbook', says: 'the same, with figures as figures' },
+    { id: 'json', label: 'JSON', says: 'each test with all that was read' },
+  ];
+  /** The same that is shown, all of it. */
+  protected exportOf(format: string): string {
+    const { sort: _s, order: _o, ...filter } = this.asked();
+    return `/api/v1/ledger/export?${new URLSearchParams({ project: this.project()?.id ?? '', ...filter, format }).toString()}`;
   }
 
   protected look(row: LedgerRow): void {

@@ -17,6 +17,9 @@ import { marked } from 'marked';
         <p class="to">
           <a pButton severity="secondary" [routerLink]="['/scratch', method()]">Compute it</a>
           <a pButton [text]="true" class="link" routerLink="/scratch">All computations</a>
+          <a pButton [text]="true" class="link" [href]="'/api/v1/field-sheets/' + method()" target="_blank" rel="noopener"
+            >Field sheet to write on</a
+          >
         </p>
         <div class="page" [innerHTML]="page"></div>
       } @else {
