@@ -110,4 +110,16 @@ export {
   type TestTurn,
 } from './ledger.js';
 export { newReport, reportCode, reportScope, type NewReport, type Report, type ReportScope } from './reports.js';
+export {
+  IMPORT_IDS,
+  importTable,
+  MOST_LINES,
+  newImport,
+  newPerson,
+  type ImportAnswer,
+  type ImportColumn,
+  type ImportTable,
+  type ImportWhat,
+  type NewImport,
+} from './imports.js';
 export { liveMessage, type LiveMessage } from './live.js';

@@ -19,6 +19,7 @@ import { mixRoutes } from './mixes.js';
 import { pourRoutes } from './pours.js';
 import { projectRoutes } from './projects.js';
 import { fileRoutes } from './files.js';
+import { importRoutes } from './imports.js';
 import { ledgerRoutes } from './ledger.js';
 import { reportRoutes } from './reports.js';
 import { itemRoutes } from './items.js';
@@ -65,6 +66,7 @@ export function build(parts: Parts): Express {
   );
   app.use('/api', noStore);
   app.use('/api/v1/compute', express.json({ limit: COMPUTE_LIMIT }));
+  app.use('/api/v1/imports', express.json({ limit: IMPORT_LIMIT }));
   app.use('/api', express.json({ limit: '256kb' }));
   app.use(
     '/api/v1',
@@ -73,6 +75,7 @@ export function build(parts: Parts): Express {
     kitRoutes(parts),
     pourRoutes(parts),
     sampleRoutes(parts),
+    importRoutes(parts),
     ledgerRoutes(parts),
     reportRoutes(parts),
     itemRoutes(parts),
@@ -95,6 +98,8 @@ const noStore: RequestHandler = (_req, res, next) => {
 
 /** A long series is more than a record of one test. */
 const COMPUTE_LIMIT = '2mb';
+/** And a table that a lab begins with. */
+const IMPORT_LIMIT = '3mb';
 
 /** Hashed files for ever, the page itself never from a cache. A file that is not there is not the page. */
 function servePage(app: Express, folder: string): void {

@@ -86,6 +86,14 @@ export async function childrenOf(cx: Cx, parentIds: readonly string[]): Promise<
   );
 }
 
+/** Sources of a project by their names; more than these nobody tells apart by name. */
+export const sourcesNamed = (cx: Cx, projectId: string): Promise<{ id: string; name: string }[]> =>
+  select<{ id: string; name: string }>(
+    cx,
+    "SELECT id, code AS name FROM item WHERE project_id = ? AND kind = 'source' AND NOT voided ORDER BY number LIMIT 5000",
+    [projectId],
+  );
+
 /** The newest that lie in an item and were made before a moment. */
 export const newestIn = async (cx: Cx, parentId: string, before: Date, most: number): Promise<Item[]> =>
   (

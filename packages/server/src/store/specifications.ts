@@ -91,6 +91,15 @@ export const specificationOf = (cx: Cx, id: string): Promise<Specification> =>
     return found;
   });
 
+/** Those of a project that are in use, by their names. */
+export const specificationsCalled = (cx: Cx, projectId: string): Promise<{ id: string; name: string }[]> =>
+  select<{ id: string; name: string }>(
+    cx,
+    `SELECT id, name FROM specification WHERE project_id = ?
+       AND id NOT IN (SELECT replaces_id FROM specification WHERE project_id = ? AND replaces_id IS NOT NULL) ORDER BY made_at LIMIT 5000`,
+    [projectId, projectId],
+  );
+
 /** Specifications in the order in which they are named. */
 export const specificationsNamed = (cx: Cx, ids: readonly string[]): Promise<Specification[]> =>
   Promise.all(ids.map((id) => specificationOf(cx, id)));

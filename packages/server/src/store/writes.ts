@@ -51,7 +51,7 @@ export async function writeOnce<T>(pool: Pool, write: Write, work: (cx: PoolConn
           digest,
           person_id: write.personId,
         });
-        return await work(cx, { personId: write.personId, writeId: write.id, now: await clockFor(cx, write.personId) });
+        return await work(cx, { personId: write.personId, writeId: write.id, now: await clockFor(cx, write) });
       });
     } catch (error) {
       if (isDuplicate(error) && (await isKnown(pool, write, digest))) return null;
@@ -73,13 +73,34 @@ async function isKnown(pool: Pool, write: Write, digest: string): Promise<boolea
   return known !== undefined;
 }
 
+/** What a dry run ends with, so that nothing of it stays. */
+class TakenBack<T> {
+  constructor(readonly found: T) {}
+}
+
+/** Does all of a write, and takes it back: what would come of it, and what would be refused, without a trace. */
+export async function tried<T>(pool: Pool, write: Write, work: (cx: PoolConnection, act: Act) => Promise<T>): Promise<T> {
+  try {
+    return await transaction(pool, async (cx): Promise<T> => {
+      // eslint-disable-next-line @typescript-eslint/only-throw-error -- no error: the transaction is taken back by it
+      throw new TakenBack(await work(cx, { personId: write.personId, writeId: write.id, now: await clockFor(cx, write) }));
+    });
+  } catch (error) {
+    if (error instanceof TakenBack) return error.found as T;
+    if (isDuplicate(error)) throw new Refused('already-exists', 'One with this number, name or code exists already.');
+    throw error;
+  }
+}
+
 /** The database’s clock, and that the person is one: there is no write without somebody. */
-async function clockFor(cx: PoolConnection, personId: string): Promise<Date> {
-  const row = (await selectOne<{ now: Date; person: string | null }>(
+async function clockFor(cx: PoolConnection, { kind, id, personId }: Write): Promise<Date> {
+  const row = (await selectOne<{ now: Date; person: string | null; nobody: number }>(
     cx,
-    'SELECT UTC_TIMESTAMP(3) AS now, (SELECT id FROM person WHERE id = ?) AS person',
+    'SELECT UTC_TIMESTAMP(3) AS now, (SELECT id FROM person WHERE id = ?) AS person, NOT EXISTS (SELECT id FROM person) AS nobody',
     [personId],
   ))!;
   if (row.person !== null) return row.now;
+  // Somebody has to be the first.
+  if (kind === 'person' && id === personId && row.nobody === 1) return row.now;
   throw new Refused('invalid-input', 'Nobody has this id.', [{ code: 'unknown-person', path: 'by', message: 'Nobody has this id.' }]);
 }

@@ -1,0 +1,323 @@
+import {
+  dayIn,
+  importTable,
+  MOST_LINES,
+  newCalibration,
+  newEquipment,
+  newItem,
+  newMix,
+  newSpecification,
+  type Fault,
+  type ImportAnswer,
+  type NewImport,
+  type Project,
+} from '@keen-mortar/contract';
+import { KIT_VALUES, unitNamed, type KitKind } from '@keen-mortar/core';
+import { DateTime } from 'luxon';
+import type { PoolConnection } from 'mysql2/promise';
+import Papa from 'papaparse';
+import { v7 as newId } from 'uuid';
+import type * as z from 'zod';
+import type { Act } from '../actor.js';
+import { isDuplicate } from '../db.js';
+import { fromZod, Refused } from '../problems.js';
+import { sourcesNamed } from '../store/items.js';
+import { projectOf } from '../store/projects.js';
+import { specificationsCalled } from '../store/specifications.js';
+import { makeItem } from './items.js';
+import { calibrate, makeEquipment } from './kit.js';
+import { makeMix, makeSpecification } from './office.js';
+
+/* Tables that a lab brings in: everything in them is made as if it had been keyed, or nothing is. */
+
+type Cells = Readonly<Record<string, string>>;
+interface Line {
+  readonly at: number;
+  readonly cells: Cells;
+}
+
+/** More faults than these are not told: somebody mends them and looks again. */
+const MOST_FAULTS = 50;
+/** The heads stand in the first line. */
+const FIRST = 2;
+
+const fault = (at: number, head: string, message: string, code = 'invalid'): Fault => ({ code, path: `line ${at}, ${head}`, message });
+
+/** The lines of a table, by its heads; each fault with the line that it is in. */
+function linesOf(body: NewImport): Line[] {
+  const { columns } = importTable(body.what);
+  const parsed = Papa.parse<Cells>(body.csv.replace(/^\uFEFF/, ''), {
+    header: true,
+    skipEmptyLines: 'greedy',
+    transformHeader: (head) => head.trim().toLowerCase(),
+    transform: (cell) => cell.trim(),
+  });
+  const heads = parsed.meta.fields ?? [];
+  const faults = [
+    ...columns
+      .filter((c) => c.needed && !heads.includes(c.head))
+      .map((c) => fault(1, c.head, `There is no column “${c.head}”: ${c.says}.`, 'missing-column')),
+    ...heads
+      .filter((head) => head !== '' && !columns.some((c) => c.head === head))
+      .map((head) => fault(1, head, `Nobody knows a column “${head}” here.`, 'unknown-column')),
+    ...parsed.errors.filter((e) => e.code !== 'UndetectableDelimiter').map((e) => fault((e.row ?? 0) + FIRST, 'the line', `${e.message}.`)),
+  ];
+  if (faults.length > 0) throw new Refused('invalid-input', 'The table cannot be read as it is.', faults.slice(0, MOST_FAULTS));
+  if (parsed.data.length === 0)
+    throw new Refused('invalid-input', 'There is no line below the heads.', [fault(FIRST, 'the line', 'Nothing is here.')]);
+  if (parsed.data.length > MOST_LINES)
+    throw new Refused('too-large', `That is more than ${MOST_LINES} lines: bring them in by several files.`);
+  return parsed.data.map((cells, i) => ({ at: i + FIRST, cells }));
+}
+
+/** Lines that are of one thing, in the order in which they came. */
+function groups(lines: readonly Line[], by: string | undefined): Line[][] {
+  if (by === undefined) return lines.map((line) => [line]);
+  const found = new Map<string, Line[]>();
+  for (const line of lines) {
+    const key = line.cells[by] ?? '';
+    found.set(key, [...(found.get(key) ?? []), line]);
+  }
+  return [...found.values()];
+}
+
+/** `7.043 L` as it is written; a plain number where it has no unit. */
+function quantity(text: string): { text: string; unit: string } {
+  const [, figure = text, unit = ''] = /^(-?[\d.]+)\s*(.*)$/.exec(text) ?? [];
+  return { text: figure, unit: unit === '' ? '1' : (unitNamed(unit) ?? unit) };
+}
+
+const present = (name: string, text: string | undefined): object => (text ? { [name]: text } : {});
+
+/** One thing that is made of some lines: how it is called, how it is made, and which column each fault of it is in. */
+interface Thing {
+  readonly called: string;
+  readonly make: (cx: PoolConnection, act: Act) => Promise<unknown>;
+  /** Heads by the path of a fault, the first that fits. */
+  readonly heads: readonly (readonly [RegExp, string])[];
+}
+
+interface Around {
+  readonly project: Project;
+  readonly by: string;
+  readonly sources: ReadonlyMap<string, string>;
+  readonly specifications: ReadonlyMap<string, string>;
+}
+
+function parsed<T>(schema: z.ZodType<T>, body: unknown): T {
+  const found = schema.safeParse(body);
+  if (!found.success) throw fromZod(found.error);
+  return found.data;
+}
+
+function source([line]: readonly Line[], { project, by }: Around): Thing {
+  const { name = '', pit = '', kind = '', nominal = '' } = line!.cells;
+  const facts = { pit, kind, ...(nominal ? { nominal: quantity(nominal) } : {}) };
+  return {
+    called: name,
+    make: (cx, act) =>
+      makeItem(cx, act, parsed(newItem, { id: newId(), by, kind: 'source', projectId: project.id, parentId: null, name, facts })),
+    heads: [
+      [/pit/, 'pit'],
+      [/kind/, 'kind'],
+      [/nominal/, 'nominal'],
+      [/./, 'name'],
+    ],
+  };
+}
+
+function specification(lines: readonly Line[], { project, by }: Around): Thing {
+  const first = lines[0]!.cells;
+  const limits = lines.map(({ cells: c }) => ({
+    id: newId(),
+    property: c['property'] ?? '',
+    unit: c['unit'] ? (unitNamed(c['unit']) ?? c['unit']) : '1',
+    ...present('lower', c['lower']),
+    ...present('upper', c['upper']),
+    ...present('target', c['target']),
+    ...present('minus', c['minus']),
+    ...present('plus', c['plus']),
+    source: c['where'] ?? '',
+    ...present('onFail', c['on fail']),
+  }));
+  return {
+    called: first['name'] ?? '',
+    make: (cx, act) =>
+      makeSpecification(
+        cx,
+        act,
+        parsed(newSpecification, {
+          id: newId(),
+          by,
+          projectId: project.id,
+          name: first['name'],
+          ...present('comparison', first['comparison']),
+          limits,
+        }),
+      ),
+    heads: [
+      [/limits\.\d+\.source/, 'where'],
+      [/limits\.\d+\.onFail/, 'on fail'],
+      [/limits\.\d+\.(property|unit|lower|upper|target|minus|plus)/, '$1'],
+      [/limits/, 'lower'],
+      [/comparison/, 'comparison'],
+      [/./, 'name'],
+    ],
+  };
+}
+
+/** A name of the table that has to be one of what is there. */
+function known(names: ReadonlyMap<string, string>, name: string, path: string, what: string): string {
+  const found = names.get(name.toLowerCase());
+  if (found !== undefined) return found;
+  throw new Refused('invalid-input', `There is no ${what} “${name}”.`, [
+    { code: 'unknown', path, message: `There is no ${what} “${name}”.` },
+  ]);
+}
+
+function mix(lines: readonly Line[], { project, by, sources, specifications }: Around): Thing {
+  const first = lines[0]!.cells;
+  const from = (act: Act): string => {
+    const day = first['from'] || dayIn(project.timezone, act.now.toISOString());
+    return DateTime.fromISO(day, { zone: project.timezone }).toUTC().toISO() ?? day;
+  };
+  const named = (first['must meet'] ?? '').split(';').map((n) => n.trim());
+  return {
+    called: `${first['code'] ?? ''} ${first['name'] ?? ''}`.trim(),
+    make: (cx, act) =>
+      makeMix(
+        cx,
+        act,
+        parsed(newMix, {
+          id: newId(),
+          by,
+          projectId: project.id,
+          code: first['code'],
+          name: first['name'],
+          revision: {
+            id: newId(),
+            effectiveFrom: from(act),
+            specificationIds: named.filter(Boolean).map((n) => known(specifications, n, 'specificationIds', 'specification')),
+            largest: quantity(first['largest'] ?? ''),
+            nominal: quantity(first['nominal'] ?? ''),
+            air: first['air'] ?? '',
+            ...present('correction', first['correction']),
+            ingredients: lines.map(({ cells: c }, i) => ({
+              name: c['ingredient'] ?? '',
+              role: c['role'] ?? '',
+              mass: quantity(c['mass'] ?? ''),
+              ...present('sg', c['gravity']),
+              ...(c['source'] ? { sourceId: known(sources, c['source'], `ingredients.${i}.sourceId`, 'source') } : {}),
+            })),
+          },
+        }),
+      ),
+    heads: [
+      [/ingredients\.\d+\.name/, 'ingredient'],
+      [/ingredients\.\d+\.sg/, 'gravity'],
+      [/ingredients\.\d+\.sourceId/, 'source'],
+      [/ingredients\.\d+\.(role|mass)/, '$1'],
+      [/ingredients/, 'ingredient'],
+      [/specificationIds/, 'must meet'],
+      [/effectiveFrom/, 'from'],
+      [/(largest|nominal|air|correction|code)/, '$1'],
+      [/./, 'name'],
+    ],
+  };
+}
+
+/** What is refused of a part says which part it is of. */
+async function within(part: string, make: () => Promise<unknown>): Promise<void> {
+  try {
+    await make();
+  } catch (error) {
+    if (!(error instanceof Refused)) throw error;
+    throw new Refused(
+      error.code,
+      error.message,
+      error.errors.map((e) => ({ ...e, path: `${part}${e.path}` })),
+    );
+  }
+}
+
+function instrument([line]: readonly Line[], { project, by }: Around): Thing {
+  const { kind = '', name = '', nominal = '', calibrated = '', found = '' } = line!.cells;
+  const about = KIT_VALUES[kind as KitKind] as (typeof KIT_VALUES)[KitKind] | undefined;
+  const value = (items: readonly string[] | undefined, text: string) =>
+    text === '' ? [] : (items ?? []).slice(0, 1).map((item) => ({ item, value: quantity(text) }));
+  return {
+    called: name,
+    make: async (cx, act) => {
+      const id = newId();
+      await makeEquipment(cx, act, parsed(newEquipment, { id, by, projectId: project.id, kind, name, values: value(about?.own, nominal) }));
+      if (calibrated === '' && found === '') return;
+      const body = { id: newId(), by, on: calibrated, values: value(about?.calibrated, found) };
+      await within('calibration.', () => calibrate(cx, act, id, parsed(newCalibration, body)));
+    },
+    heads: [
+      [/calibration\.values/, 'found'],
+      [/calibration/, 'calibrated'],
+      [/kind|item/, 'kind'],
+      [/values/, 'nominal'],
+      [/./, 'name'],
+    ],
+  };
+}
+
+const THINGS = { sources: source, specifications: specification, mixes: mix, kit: instrument } as const;
+
+/** A fault of something that was made, at the line and in the column that it came from. */
+function placed(error: unknown, lines: readonly Line[], { heads }: Thing): Fault[] | null {
+  if (isDuplicate(error)) return [fault(lines[0]!.at, heads.at(-1)![1], 'One with this name or code is there already.', 'already-exists')];
+  if (!(error instanceof Refused) || error.status >= 500) return null;
+  const errors = error.errors.length > 0 ? error.errors : [{ code: error.code, path: '', message: error.message }];
+  const at = (e: Fault): number => Number(/(?:ingredients|limits)\.(\d+)/.exec(e.path)?.[1] ?? 0);
+  return [...errors]
+    .sort((a, b) => at(a) - at(b))
+    .map((e) => {
+      const row = at(e);
+      const [pattern, head] = heads.find(([p]) => p.test(e.path)) ?? heads.at(-1)!;
+      const own = head.startsWith('$') ? (pattern.exec(e.path)?.[1] ?? 'the line') : head;
+      return fault((lines[row] ?? lines[0]!).at, own, sentence(e.message), e.code);
+    });
+}
+
+const sentence = (text: string): string => `${text.charAt(0).toUpperCase()}${text.slice(1)}${/[.!?]$/.test(text) ? '' : '.'}`;
+
+const byName = (all: readonly { readonly id: string; readonly name: string }[]): ReadonlyMap<string, string> =>
+  new Map(all.map(({ id, name }) => [name.toLowerCase(), id]));
+
+/** Makes everything of a table, or tells of each line what is wrong with it and makes nothing. */
+export async function bringIn(cx: PoolConnection, act: Act, body: NewImport): Promise<ImportAnswer> {
+  const project = await projectOf(cx, body.projectId);
+  const lines = linesOf(body);
+  const around: Around = {
+    project,
+    by: act.personId,
+    sources: byName(await sourcesNamed(cx, project.id)),
+    specifications: byName(await specificationsCalled(cx, project.id)),
+  };
+  const faults: Fault[] = [];
+  const made: string[] = [];
+  for (const group of groups(lines, importTable(body.what).by)) {
+    const thing = THINGS[body.what](group, around);
+    try {
+      await cx.query('SAVEPOINT thing');
+      await thing.make(cx, act);
+      made.push(thing.called);
+    } catch (error) {
+      const found = placed(error, group, thing);
+      if (found === null) throw error;
+      await cx.query('ROLLBACK TO SAVEPOINT thing');
+      faults.push(...found);
+    }
+    if (faults.length >= MOST_FAULTS) break;
+  }
+  if (faults.length > 0)
+    throw new Refused(
+      'invalid-input',
+      `${faults.length === 1 ? 'Something is' : `${faults.length} things are`} wrong in the table: nothing was brought in.`,
+      faults.slice(0, MOST_FAULTS),
+    );
+  return { lines: lines.length, made, dry: body.dry };
+}
