@@ -18,20 +18,28 @@ export class App {
   private child: ChildProcess | null = null;
   private port = 0;
 
+  /** @param of the database with the demonstration, or the one in which nothing is yet */
+  constructor(private readonly of: 'E2E' | 'E2E_EMPTY' = 'E2E') {}
+
   get url(): string {
     return `http://127.0.0.1:${this.port}`;
   }
 
   /** Migrations, and the demo scenario if nothing is there yet. */
   async prepare(): Promise<void> {
-    const env = { ...process.env, KEEN_MORTAR_MIGRATE_URL: need('E2E_MIGRATE_URL'), KEEN_MORTAR_DATABASE_URL: need('E2E_RUN_URL') };
+    const env = {
+      ...process.env,
+      KEEN_MORTAR_MIGRATE_URL: need(`${this.of}_MIGRATE_URL`),
+      KEEN_MORTAR_DATABASE_URL: need(`${this.of}_RUN_URL`),
+      ...(this.of === 'E2E_EMPTY' ? { KEEN_MORTAR_DEMO: '0' } : {}),
+    };
     await exec(process.execPath, [join(DIST, 'server/prepare.js')], { env });
   }
 
   async start(): Promise<void> {
     const env = {
       ...process.env,
-      KEEN_MORTAR_DATABASE_URL: need('E2E_RUN_URL'),
+      KEEN_MORTAR_DATABASE_URL: need(`${this.of}_RUN_URL`),
       KEEN_MORTAR_PORT: String(this.port),
       KEEN_MORTAR_WEB: join(DIST, 'web/browser'),
       KEEN_MORTAR_LOG: 'error',
@@ -55,7 +63,7 @@ export class App {
 
   /** One number straight from the tables. */
   async count(sql: string, values: unknown[] = []): Promise<number> {
-    const cx = await createConnection(need('E2E_MIGRATE_URL'));
+    const cx = await createConnection(need(`${this.of}_MIGRATE_URL`));
     const [rows] = await cx.query<RowDataPacket[]>(sql, values);
     await cx.end();
     return Number(Object.values(rows[0] ?? {})[0]);

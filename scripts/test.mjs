@@ -78,7 +78,7 @@ try {
     await step('MariaDB for the tests', async () => {
       const { startDatabase } = await import('./lib/database.mjs');
       folder = mkdtempSync(join(tmpdir(), 'km-test-'));
-      database = await startDatabase(folder, { port: 0, databases: ['km_server', 'km_migrate', 'km_e2e'] });
+      database = await startDatabase(folder, { port: 0, databases: ['km_server', 'km_migrate', 'km_e2e', 'km_empty'] });
       return `on port ${database.port}`;
     });
     const urls = (name) => database.urlsFor(name);
@@ -95,7 +95,12 @@ try {
     if (wanted('e2e')) {
       const { buildIfChanged } = await import('./lib/build.mjs');
       await step('Build', buildIfChanged);
-      const env = { E2E_MIGRATE_URL: urls('km_e2e').migrateUrl, E2E_RUN_URL: urls('km_e2e').runUrl };
+      const env = {
+        E2E_MIGRATE_URL: urls('km_e2e').migrateUrl,
+        E2E_RUN_URL: urls('km_e2e').runUrl,
+        E2E_EMPTY_MIGRATE_URL: urls('km_empty').migrateUrl,
+        E2E_EMPTY_RUN_URL: urls('km_empty').runUrl,
+      };
       await suite(
         'journeys',
         'npx',

@@ -9,6 +9,7 @@ import { Api } from '../api/api';
 import { longDay, today } from '../parts/when';
 import { project, session, SessionActions } from '../state/session';
 import { Pictogram } from '../ui/pictogram';
+import { Begin } from './begin';
 import { Boardwalk } from './boardwalk';
 
 /** So many of the project's newest pours are asked for what is on today. */
@@ -17,7 +18,7 @@ const NEWEST = 20;
 /** The first screen: what this is, who is at the device, and what is on today. */
 @Component({
   selector: 'km-who',
-  imports: [RouterLink, ButtonDirective, Pictogram, Boardwalk],
+  imports: [RouterLink, ButtonDirective, Pictogram, Begin, Boardwalk],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './who.html',
   styleUrl: './who.css',

@@ -37,7 +37,10 @@ const MINUTE = 60_000;
             }
           </span>
         }
-        <a pButton severity="secondary" class="end" routerLink="/kit/new">Add one</a>
+        <span class="end row">
+          <a pButton severity="secondary" routerLink="/mixes/import" [queryParams]="{ what: 'kit' }">From CSV</a>
+          <a pButton severity="secondary" routerLink="/kit/new">Add one</a>
+        </span>
       </header>
       @if (problem(); as p) {
         <km-notice>{{ p.detail }}</km-notice>

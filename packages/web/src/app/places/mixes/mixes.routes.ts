@@ -2,6 +2,7 @@ import type { Routes } from '@angular/router';
 
 export const mixesRoutes: Routes = [
   { path: '', title: 'Mixes · Keen Mortar', loadComponent: () => import('./mixes-list').then((m) => m.MixesList) },
+  { path: 'import', title: 'Bring in a table · Keen Mortar', loadComponent: () => import('./import-page').then((m) => m.ImportPage) },
   { path: 'new', title: 'New mix · Keen Mortar', loadComponent: () => import('./mix-form').then((m) => m.MixForm) },
   {
     path: 'specifications/new',

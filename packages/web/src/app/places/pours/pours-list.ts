@@ -62,8 +62,15 @@ const PAGE = 20;
             <li class="empty">
               <div class="todo">
                 <h2>The first pour</h2>
-                <p>A pour is one placement of one mix: it takes the tickets of its loads, and the samples taken from them.</p>
-                <a pButton routerLink="/pours/new">Make the first one</a>
+                <p>
+                  First a <a routerLink="/mixes">mix, and what it must meet</a>: without limits a test gives its figure, but no verdict.
+                  Then the <a routerLink="/kit">kit you test with</a>; it may come later. Then the pour: one placement of one mix, with the
+                  tickets of its loads and the samples taken from them.
+                </p>
+                <p class="row">
+                  <a pButton routerLink="/mixes">A mix</a>
+                  <a pButton severity="secondary" routerLink="/pours/new">A pour</a>
+                </p>
                 <p class="soft">
                   <b>A truck at the gate already?</b>&ngsp;<a routerLink="/scratch">Scratch</a> does every test now, without a record.
                 </p>
