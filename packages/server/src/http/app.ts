@@ -21,6 +21,7 @@ import { projectRoutes } from './projects.js';
 import { fileRoutes } from './files.js';
 import { importRoutes } from './imports.js';
 import { ledgerRoutes } from './ledger.js';
+import { openapiRoutes } from './openapi.js';
 import { reportRoutes } from './reports.js';
 import { itemRoutes } from './items.js';
 import { sampleRoutes } from './samples.js';
@@ -78,6 +79,7 @@ export function build(parts: Parts): Express {
     importRoutes(parts),
     ledgerRoutes(parts),
     reportRoutes(parts),
+    openapiRoutes(),
     itemRoutes(parts),
     fileRoutes(parts),
     computeRoutes(parts.computing ?? new Computing()),
