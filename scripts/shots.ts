@@ -102,16 +102,11 @@ await shot(desk, 'sheet-out');
 await openSample(desk, 'Boardwalk span 3', 'Q-103');
 await chooseTest(desk, 'yield');
 await shot(desk, 'sheet-yield-corrected');
-await openSample(desk, 'Boardwalk span 4', 'Q-105');
-await chooseTest(desk, 'slump');
-await shot(desk, 'sheet-void');
 await scratch(desk, 'gradation', 'scratch-gradation', async () => {
   await desk.getByRole('combobox', { name: 'Band', exact: true }).click();
   await desk.getByRole('option', { name: 'Fine aggregate' }).click();
 });
-await scratch(desk, 'cone', 'scratch-cone');
 await scratch(desk, 'aci-acceptance', 'scratch-series');
-await scratch(desk, 'half-cell-map', 'scratch-map', () => desk.evaluate(() => document.querySelector('main')!.scrollTo(0, 300)));
 await scratch(desk, 'plan', 'scratch-plan');
 
 await desk.goto(`http://127.0.0.1:${PORT}/record`);
@@ -129,6 +124,19 @@ await shot(desk, 'record-set');
 await desk.goto(`http://127.0.0.1:${PORT}/kit`);
 await desk.locator('km-kit-list li a').first().waitFor();
 await shot(desk, 'kit');
+await desk.goto(`http://127.0.0.1:${PORT}/mixes`);
+await desk.getByRole('link', { name: /D-32A/ }).click();
+await desk.locator('km-trends').waitFor();
+await shot(desk, 'mix');
+await desk.goto(`http://127.0.0.1:${PORT}/mixes`);
+await desk.getByRole('link', { name: /Brackdown sand/ }).click();
+await desk.locator('km-trends canvas').first().waitFor();
+await desk.waitForTimeout(900);
+await shot(desk, 'source');
+await desk.goto(`http://127.0.0.1:${PORT}/ledger?state=out,edge,within,void`);
+await desk.locator('tr[data-test]').nth(4).click();
+await desk.locator('km-thread').waitFor();
+await shot(desk, 'ledger');
 
 const phone = await device(PHONE, 'dark');
 await arrive(phone);

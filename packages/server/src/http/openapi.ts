@@ -29,7 +29,7 @@ import {
   removal,
   voiding,
 } from '@keen-mortar/contract';
-import { METHODS, type AnyMethod } from '@keen-mortar/core';
+import { METHODS } from '@keen-mortar/core';
 import express, { Router } from 'express';
 import * as z from 'zod';
 

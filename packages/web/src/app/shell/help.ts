@@ -52,6 +52,63 @@ const PAGES: readonly Page[] = [
     keys: [],
   },
   {
+    at: /^\/mixes\/import/,
+    title: 'Bringing in a table',
+    says: [
+      'Look at it tells line by line what is wrong, and makes nothing. Bring it in makes all of it, or nothing.',
+      'The file with all columns is an example: write over it.',
+    ],
+    keys: [],
+  },
+  {
+    at: /^\/mixes\/specifications/,
+    title: 'What must be met',
+    says: [
+      'Each limit with where it is written. Numbers as they are written: their last place decides how a result is compared.',
+      'One that is replaced stays for what was judged by it; mixes and sources meet the new one from its moment on.',
+    ],
+    keys: [],
+  },
+  {
+    at: /^\/mixes\/.+/,
+    title: 'A mix',
+    says: [
+      'The cubic metre cut open: what it is made of, and whether it fills. A gravity says whether it was keyed or which test found it.',
+      'Revise makes the next revision, from a moment on: what was batched before stays of the one before.',
+    ],
+    keys: [],
+  },
+  {
+    at: /^\/mixes/,
+    title: 'Mixes',
+    says: ['What is poured, what it must meet, and where its aggregates come from. A lab begins here, by hand or from a CSV file.'],
+    keys: [],
+  },
+  {
+    at: /^\/sources/,
+    title: 'A source',
+    says: ['What was found of it, against what it must meet, as it was known at any day; and the mixes that stand on it.'],
+    keys: [],
+  },
+  {
+    at: /^\/(ledger\/reports|reports)/,
+    title: 'Reports',
+    says: ['A report is what stood on record when it was issued. Made again it takes the place of the one before, which never changes.'],
+    keys: [],
+  },
+  {
+    at: /^\/ledger/,
+    title: 'Ledger',
+    says: [
+      'Every test. Chips count what they would find; a bar of the weeks takes its week. What is asked for stands in the address.',
+      'A row opens into its thread: what was read, how it was worked out, what came of it, and what it said before.',
+    ],
+    keys: [
+      ['Enter', 'opens the row'],
+      ['Up and down', 'walk the tests'],
+    ],
+  },
+  {
     at: /^\/kit\/.+/,
     title: 'Kit',
     says: [

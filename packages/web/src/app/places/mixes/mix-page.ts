@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { askedOf, dayIn, givenByMix, gravityDays, revisionAt, type Ingredient, type MixSheet, type Revision } from '@keen-mortar/contract';
+import { askedOf, dayIn, givenByMix, gravityDays, revisionAt, type Ingredient, type MixSheet, type Revision, type Trend } from '@keen-mortar/contract';
 import type { Problem } from '@keen-mortar/contract/problem';
 import { exact, MATERIAL_ROLES, testsFor, unitLabel } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
@@ -14,6 +14,7 @@ import { Notice } from '../../ui/notice';
 import { Pictogram } from '../../ui/pictogram';
 import { Block } from './block';
 import { Met } from './met';
+import { Trends } from './trends';
 import { GROUNDS, madeOf } from './recipe';
 
 const MINUTE = 60_000;
@@ -21,7 +22,7 @@ const MINUTE = 60_000;
 /** A mix: what its cubic metre is made of, what it must meet, and how it came to be so. */
 @Component({
   selector: 'km-mix-page',
-  imports: [RouterLink, ButtonDirective, TableModule, Block, Met, Notice, Pictogram],
+  imports: [RouterLink, ButtonDirective, TableModule, Block, Met, Notice, Pictogram, Trends],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './mix-page.html',
   styleUrl: './mix-page.css',
@@ -34,6 +35,7 @@ export class MixPage {
   protected readonly nameOf = this.state.selectSignal(nameOf);
   readonly mixId = input.required<string>();
   protected readonly sheet = signal<MixSheet | null>(null);
+  protected readonly trends = signal<readonly Trend[]>([]);
   protected readonly problem = signal<Problem | null>(null);
   /** Which revision is looked at; null: the one in force. */
   protected readonly chosen = signal<string | null>(null);
@@ -94,6 +96,8 @@ export class MixPage {
         next: (sheet) => this.sheet.set(sheet),
         error: (e: unknown) => this.problem.set(problemOf(e)),
       });
+      // What was found comes after what it is.
+      asked.add(this.api.mixTrends(this.mixId()).subscribe(({ trends }) => this.trends.set(trends)));
       gone(() => asked.unsubscribe());
     });
   }
@@ -115,7 +119,7 @@ export class MixPage {
     };
   }
 
-  private zone(): string {
+  protected zone(): string {
     return this.project()?.timezone ?? 'local';
   }
   private day = (iso: string): string => longDay(dayIn(this.zone(), iso));
