@@ -133,7 +133,7 @@ it.describe('the office of the demonstration', () => {
     await expect(thread).toContainText('Fine aggregate');
     await expect(thread).toContainText('ASTM C128');
     await page.keyboard.press('ArrowDown');
-    await expect(page.locator('tr.open')).toHaveCount(1);
+    await expect(page.locator('tr.chosen')).toHaveCount(1);
     expect(await seriousOf(page)).toEqual([]);
     // Columns are chosen, and stay so.
     await page.getByRole('button', { name: '6 columns' }).click();

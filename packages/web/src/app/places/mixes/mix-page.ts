@@ -1,6 +1,16 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { askedOf, dayIn, givenByMix, gravityDays, revisionAt, type Ingredient, type MixSheet, type Revision, type Trend } from '@keen-mortar/contract';
+import {
+  askedOf,
+  dayIn,
+  givenByMix,
+  gravityDays,
+  revisionAt,
+  type Ingredient,
+  type MixSheet,
+  type Revision,
+  type Trend,
+} from '@keen-mortar/contract';
 import type { Problem } from '@keen-mortar/contract/problem';
 import { exact, MATERIAL_ROLES, testsFor, unitLabel } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';

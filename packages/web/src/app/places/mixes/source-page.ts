@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, si
 import { RouterLink } from '@angular/router';
 import { dayIn, type SourceSheet, type Specification } from '@keen-mortar/contract';
 import type { Problem } from '@keen-mortar/contract/problem';
-import { exact, unitLabel, type Keyed } from '@keen-mortar/core';
+import { exact, propertyOf, unitLabel, type Keyed } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { ButtonDirective } from 'primeng/button';
 import { Api, problemOf } from '../../api/api';
@@ -79,7 +79,14 @@ export class SourcePage {
       stale: now !== null && now.testId !== u.sgTest?.id && !exact(now.reported).equals(exact(u.sg)) ? now.reported : null,
     }));
   });
-  protected readonly out = computed(() => (this.sheet()?.trends ?? []).filter((t) => t.points.at(-1)?.state === 'out'));
+  protected readonly out = computed(() =>
+    (this.sheet()?.trends ?? []).flatMap(({ property, points }) => {
+      const newest = points.at(-1);
+      return newest?.state === 'out'
+        ? [{ label: propertyOf(property)?.label ?? property, says: `${newest.reported} ${unitLabel(newest.unit)}`.trim() }]
+        : [];
+    }),
+  );
 
   constructor() {
     effect((gone) => {

@@ -96,7 +96,11 @@ export class Trends {
   protected readonly rows = computed((): Row[] => {
     const all = this.trends().flatMap((t) => t.points.map((p) => Date.parse(p.at)));
     const ends = { from: Math.min(...all), to: Math.max(...all) };
-    return this.trends().map((t) => this.row(t, ends));
+    // News first: what is out, then what is limited, each in the order of the work.
+    const rank = (r: Row): number => (r.newest.state === 'out' ? 0 : r.limits === '' ? 2 : 1);
+    return this.trends()
+      .map((t) => this.row(t, ends))
+      .sort((a, b) => rank(a) - rank(b));
   });
 
   private row({ property, points }: Trend, { from, to }: { readonly from: number; readonly to: number }): Row {

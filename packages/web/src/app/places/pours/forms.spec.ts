@@ -220,10 +220,11 @@ describe('the forms of a pour', () => {
     // Whoever has gone on is left where they are.
     const led = spyOn(TestBed.inject(Router), 'navigate');
     fixture.destroy();
+    const tries = posted.length;
     answer = () => of({ id: 'made' });
     await TestBed.inject(Outbox).start();
-    await sent(2);
-    expect(posted[1]?.body).toEqual(posted[0]!.body);
+    await sent(tries + 1);
+    expect(posted.every(({ body }) => JSON.stringify(body) === JSON.stringify(posted[0]!.body))).toBeTrue();
     expect(led).not.toHaveBeenCalled();
   });
 
