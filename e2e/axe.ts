@@ -10,6 +10,15 @@ interface AxeResult {
 
 /** What axe finds serious or critical on the page as it stands. */
 export async function seriousOf(page: Page): Promise<string[]> {
+  // What is still coming into view is looked at once it is there.
+  await page.evaluate(() =>
+    Promise.all(
+      document
+        .getAnimations()
+        .filter((a) => a.effect?.getTiming().iterations !== Infinity)
+        .map((a) => a.finished.catch(() => null)),
+    ),
+  );
   await page.evaluate(AXE);
   const result = await page.evaluate(() => (window as unknown as { axe: { run: () => Promise<AxeResult> } }).axe.run());
   return result.violations

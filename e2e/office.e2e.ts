@@ -1,9 +1,12 @@
 import { readFileSync } from 'node:fs';
 import { expect, test as it, type Page } from '@playwright/test';
+import { DateTime } from 'luxon';
 import { App, batched, choose, field, keep, keyMoment, takeSample, test } from './app';
 import { seriousOf } from './axe';
 
 const zone = Intl.DateTimeFormat().resolvedOptions().timeZone;
+/** As the boxes take a day: `8 Sep 2026`. */
+const inDays = (days: number): string => DateTime.now().plus({ days }).setLocale('en-US').toFormat('d LLL yyyy');
 const shelf = (page: Page, place: string) => page.locator('.shelf').getByRole('link', { name: place, exact: true });
 
 /** Pastes a table, looks at it, and brings it in. */
@@ -174,7 +177,7 @@ it.describe('the office of the demonstration', () => {
     await expect(page.getByText('in force').first()).toBeVisible();
     expect(await seriousOf(page)).toEqual([]);
     await page.getByRole('link', { name: 'Revise' }).click();
-    const later = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric' }).format(Date.now() + 5 * 86_400_000);
+    const later = inDays(5);
     await keyMoment(page.getByLabel('Batched so from'), `${later} 06:00`);
     await page.getByLabel('Mass of ingredient 1').fill('400');
     await page.getByLabel('What was changed, and why').fill('more cement for the winter');
@@ -197,9 +200,7 @@ it.describe('the office of the demonstration', () => {
     await page.getByRole('link', { name: /Brackdown sand/ }).click();
     await expect(page.locator('[data-property="absorption"]')).toContainText('out');
     expect(await seriousOf(page)).toEqual([]);
-    const early = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric' }).format(
-      Date.now() - 80 * 86_400_000,
-    );
+    const early = inDays(-80);
     await keyMoment(page.getByLabel('Values as of', { exact: true }), `${early} 12:00`);
     await expect(page.locator('[data-property="absorption"]')).toContainText('within');
   });

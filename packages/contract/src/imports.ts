@@ -100,7 +100,7 @@ export const IMPORT_IDS = Object.keys(IMPORTS) as [ImportWhat, ...ImportWhat[]];
 export const importTable = (what: ImportWhat): ImportTable => IMPORTS[what];
 
 /** More lines are brought in by several files. */
-export const MOST_LINES = 5000;
+export const MOST_LINES = 1000;
 
 export const newImport = z.strictObject({
   ...written,

@@ -59,6 +59,11 @@ export function build(parts: Parts): Express {
         },
       },
       strictTransportSecurity: false,
+      // For browsers that nobody has any more: each would go with every file.
+      xDownloadOptions: false,
+      xPermittedCrossDomainPolicies: false,
+      xDnsPrefetchControl: false,
+      xXssProtection: false,
     }),
   );
   app.use(onlyOurs(parts.hosts ?? []));

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, input, output, signal } from '@angular/core';
 import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
 import { newPerson, newProject } from '@keen-mortar/contract';
@@ -31,16 +31,16 @@ const WORDS: Readonly<Record<string, string>> = {
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <form [formGroup]="form" (ngSubmit)="begin()">
-      <h2>Nothing is here yet. Begin with yourself, and with what is built.</h2>
+      <h2>{{ title() }}</h2>
       @if (problem(); as p) {
         <km-notice>{{ p.detail }}</km-notice>
       }
       <div class="grid">
         @if (asksPerson()) {
-          <km-field label="Your name" inputId="person" [fault]="person.at('name')"
+          <km-field [label]="more() === 'person' ? 'Name' : 'Your name'" inputId="person" [fault]="person.at('name')"
             ><input kmIn pInputText maxlength="120" formControlName="person"
           /></km-field>
-          <km-field label="What you do" inputId="role" [fault]="person.at('role')"
+          <km-field [label]="more() === 'person' ? 'What they do' : 'What you do'" inputId="role" [fault]="person.at('role')"
             ><input kmIn pInputText maxlength="60" formControlName="role"
           /></km-field>
         }
@@ -108,8 +108,20 @@ export class Begin {
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly people = this.store.selectSignal(session.selectPeople);
   private readonly projects = this.store.selectSignal(session.selectProjects);
-  protected readonly asksPerson = computed(() => this.people().length === 0);
-  protected readonly asksProject = computed(() => this.projects().length === 0);
+  private readonly here = this.store.selectSignal(session.selectPersonId);
+  /** What is asked for although there is one already. */
+  readonly more = input<'person' | 'project' | null>(null);
+  protected readonly asksPerson = computed(() => this.more() === 'person' || this.people().length === 0);
+  protected readonly asksProject = computed(() => this.more() === 'project' || this.projects().length === 0);
+  protected readonly title = computed(
+    () =>
+      ({
+        person: 'Somebody else who tests',
+        project: 'Another project',
+        none: 'Nothing is here yet. Begin with yourself, and with what is built.',
+      })[this.more() ?? 'none'],
+  );
+  readonly done = output();
   protected readonly busy = signal(false);
   protected readonly problem = signal<Problem | null>(null);
   protected readonly systems = [
@@ -129,7 +141,7 @@ export class Begin {
   });
   private readonly personId = newId();
   private readonly projectId = newId();
-  private readonly by = computed(() => this.people()[0]?.id ?? this.personId);
+  private readonly by = computed(() => this.here() ?? this.people()[0]?.id ?? this.personId);
   protected readonly person = new ZodForm(
     this.form,
     newPerson,
@@ -167,9 +179,12 @@ export class Begin {
       .pipe(concatMap(() => writes[1]!()))
       .subscribe({
         next: () => {
-          localStorage.setItem('km.person', by);
           this.store.dispatch(SessionActions.opened());
+          this.busy.set(false);
+          // Who is added takes the device only when nobody has it; a new project is where one goes on.
+          if (this.more() === 'person') return this.done.emit();
           this.store.dispatch(SessionActions.personChosen({ personId: by }));
+          if (this.asksProject()) this.store.dispatch(SessionActions.projectChosen({ projectId: this.projectId }));
           void this.router.navigateByUrl('/pours');
         },
         error: (e: unknown) => {

@@ -2,7 +2,6 @@ import { definePreset } from '@primeuix/themes';
 import base from '@primeuix/themes/aura/base';
 import autocomplete from '@primeuix/themes/aura/autocomplete';
 import button from '@primeuix/themes/aura/button';
-import chip from '@primeuix/themes/aura/chip';
 import checkbox from '@primeuix/themes/aura/checkbox';
 import datatable from '@primeuix/themes/aura/datatable';
 import datepicker from '@primeuix/themes/aura/datepicker';
@@ -11,7 +10,6 @@ import fileupload from '@primeuix/themes/aura/fileupload';
 import image from '@primeuix/themes/aura/image';
 import inputtext from '@primeuix/themes/aura/inputtext';
 import message from '@primeuix/themes/aura/message';
-import multiselect from '@primeuix/themes/aura/multiselect';
 import paginator from '@primeuix/themes/aura/paginator';
 import popover from '@primeuix/themes/aura/popover';
 import progressbar from '@primeuix/themes/aura/progressbar';
@@ -183,8 +181,6 @@ export const preset: Preset = definePreset(
       popover,
       progressbar,
       radiobutton,
-      multiselect,
-      chip,
       select,
       selectbutton,
       textarea,

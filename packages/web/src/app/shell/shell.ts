@@ -8,14 +8,13 @@ import { filter, fromEvent, map } from 'rxjs';
 import { ScratchOver } from '../places/scratch/scratch-over';
 import { hand, HandActions } from '../state/hand';
 import { Choice } from '../ui/choice';
-import { initialed } from '../parts/names';
 import { Guide } from './guide';
 import { Help } from './help';
 import { Waiting } from './waiting';
 import { Pictogram } from '../ui/pictogram';
 import { setPictograms } from '../ui/pictograms';
 import { OUTBOX_BEGUN, WAITS } from '../device/waits';
-import { session, SessionActions, THEMES, WITHOUT_PERSON, type Theme } from '../state/session';
+import { initialed, session, SessionActions, THEMES, WITHOUT_PERSON, type Theme } from '../state/session';
 
 /** The frame: the place in use, and the shelf of places along the bottom edge, where thumbs are. */
 @Component({

@@ -42,6 +42,7 @@ export class Who {
         ?.filter((p) => p.on > this.day())
         .at(-1) ?? null,
   );
+  protected readonly adding = signal<'person' | 'project' | null>(null);
   protected readonly unit = unitLabel;
   protected readonly longDay = longDay;
 

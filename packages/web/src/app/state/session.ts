@@ -82,6 +82,9 @@ export const project = createSelector(
   session.selectProjectId,
   (projects, id) => projects.find((p) => p.id === id) ?? projects[0] ?? null,
 );
+/** `Rosalind Oakhanger` → `R. Oakhanger`: as names stand on a shelf and in a row. */
+export const initialed = (name: string): string => name.replace(/^(\p{L})\p{L}+\s+(?=\S)/u, '$1. ');
+
 export const nameOf = createSelector(session.selectPeople, (people) => {
   const names = new Map(people.map((p) => [p.id, p.name]));
   return (id: string): string => names.get(id) ?? 'somebody';

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { FormsModule } from '@angular/forms';
+import multiselect from '@primeuix/themes/aura/multiselect';
 import { MultiSelect } from 'primeng/multiselect';
 import type { Option } from './choice';
 
@@ -11,9 +12,9 @@ import type { Option } from './choice';
   template: `
     <p-multiselect
       appendTo="body"
+      [dt]="dress"
       optionLabel="label"
       optionValue="id"
-      display="chip"
       [inputId]="inputId()"
       [ariaLabel]="label()"
       [options]="list()"
@@ -34,6 +35,8 @@ import type { Option } from './choice';
   `,
 })
 export class Choices {
+  /** Comes with the first list that needs it, not with the first screen. */
+  protected readonly dress = multiselect;
   readonly label = input.required<string>();
   readonly options = input.required<readonly Option[]>();
   readonly value = input<readonly string[]>([]);
