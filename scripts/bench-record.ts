@@ -274,14 +274,14 @@ async function measure(urls: { migrate: string; run: string }, tests: number): P
   );
   // A month of a thousand tests: of a mix that nothing was poured of.
   const owner = await createConnection({ uri: urls.migrate, timezone: 'Z' });
-  await owner.query('UPDATE ledger SET subject_id = ? WHERE project_id = ? ORDER BY at DESC LIMIT 1000', [idFor('path'), project]);
+  await owner.query('UPDATE ledger SET subject_id = ? WHERE project_id = ? ORDER BY at DESC LIMIT 1000', [idFor('pier'), project]);
   await owner.end();
   const monthFrom = performance.now();
   await post('/reports', {
     id: randomUUID(),
     by,
     projectId: project,
-    scope: { of: 'month', subjectId: idFor('path'), month: new Date().toISOString().slice(0, 7) },
+    scope: { of: 'month', subjectId: idFor('pier'), month: new Date().toISOString().slice(0, 7) },
     why: 'measured again',
   });
   const report = performance.now() - monthFrom;

@@ -57,6 +57,15 @@ async function xlsx(pages: Pages, naming: Naming, to: Writable): Promise<void> {
 
 /** Sends the tests of some pages in a format, as they come; whoever hangs up ends it. */
 export async function send(format: Format, pages: Pages, naming: Naming, to: Writable): Promise<void> {
+  try {
+    await written(format, pages, naming, to);
+  } catch (error) {
+    // Nobody is there any more to be told.
+    if ((error as { code?: unknown }).code !== 'ERR_STREAM_PREMATURE_CLOSE') throw error;
+  }
+}
+
+async function written(format: Format, pages: Pages, naming: Naming, to: Writable): Promise<void> {
   if (format !== 'xlsx') return pipeline(Readable.from(format === 'csv' ? csv(pages, naming) : json(pages)), to);
   const through = new PassThrough();
   const sent = pipeline(through, to);

@@ -1,10 +1,12 @@
-import type { Problem, Report, Sheet } from '@keen-mortar/contract';
+import { PassThrough } from 'node:stream';
+import type { Problem, Project, Report, Sheet } from '@keen-mortar/contract';
 import { METHODS, PROPERTIES, unitLabel, type ResultField, type Variant } from '@keen-mortar/core';
 import { openSync, type Font } from 'fontkit';
 import ExcelJs from 'exceljs';
 import Papa from 'papaparse';
 import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import { idFor } from '../src/demo.js';
+import { send } from '../src/exchange.js';
 import { FONTS, printable } from '../src/reports/paper.js';
 import { Bench, at, by, projectId, reading } from './bench.js';
 import { Harness, id } from './harness.js';
@@ -126,6 +128,18 @@ describe('what leaves the program', () => {
     const sheet = book.worksheets[0]!;
     expect([sheet.rowCount - 1, typeof sheet.getRow(2).getCell(8).value]).toEqual([csv.data.length, 'number']);
     expect((await h.get(`/ledger/export?${query}&format=pdf`)).status).toBe(422);
+  });
+
+  it('whoever hangs up ends it: nothing more is read, and nothing is said to have failed', async () => {
+    let read = 0;
+    const to = new PassThrough();
+    const pages = (async function* () {
+      for (; read < 1000; read++)
+        yield Array.from({ length: 200 }, () => ({ line: { method: 'slump' }, results: [], readings: [] }) as never));
+    })();
+    to.once('data', () => to.destroy());
+    await send('json', pages, { project: {} as Project, names: new Map() }, to);
+    expect(read).toBeLessThan(50);
   });
 
   it('what a spreadsheet would work out leaves as text', async () => {

@@ -170,8 +170,7 @@ export function openapi(): Json {
     if (path !== '/compute/:method') add(path.replace(/:(\w+)/g, '{$1}'), verb, operation(path, op, verb === 'post'));
   }
   // Each method has inputs of its own.
-  for (const m of METHODS)
-    add(`/compute/${m.id}`, 'post', operation('', { says: m.title, body: computeBody(m) }, false));
+  for (const m of METHODS) add(`/compute/${m.id}`, 'post', operation('', { says: m.title, body: computeBody(m) }, false));
   return {
     openapi: '3.1.0',
     info: { title: 'Keen Mortar', version: '1', description: 'Tests of concrete and its aggregates, on record.' },
