@@ -135,7 +135,7 @@ describe('what leaves the program', () => {
     const to = new PassThrough();
     const pages = (async function* () {
       for (; read < 1000; read++)
-        yield Array.from({ length: 200 }, () => ({ line: { method: 'slump' }, results: [], readings: [] }) as never));
+        yield await Promise.resolve(Array.from({ length: 200 }, () => ({ line: { method: 'slump' }, results: [], readings: [] }) as never));
     })();
     to.once('data', () => to.destroy());
     await send('json', pages, { project: {} as Project, names: new Map() }, to);
