@@ -42,6 +42,15 @@ it.describe('an empty installation', () => {
     await page.getByText('The first pour').waitFor();
     expect(await seriousOf(page)).toEqual([]);
 
+    // Somebody else tests too.
+    await page.goto(`${app.url}/who`);
+    await page.getByRole('button', { name: 'Somebody else' }).click();
+    await expect(page.getByLabel('Name', { exact: true })).toBeFocused();
+    await page.getByLabel('Name', { exact: true }).fill('Osric Fenn');
+    await page.getByRole('button', { name: 'Begin' }).click();
+    await page.getByRole('button', { name: /Osric Fenn/ }).click();
+    await page.waitForURL('**/pours');
+
     // What it must meet, by hand.
     await shelf(page, 'Mixes').click();
     await page.getByRole('link', { name: 'Write down what it must meet' }).click();

@@ -23,7 +23,7 @@ const kinds = (shape: Shape, field: string): string => {
 };
 
 /** What a lab can bring in on its first day, as CSV with these heads. */
-export const IMPORTS = {
+const IMPORTS = {
   sources: {
     label: 'Sources',
     columns: [

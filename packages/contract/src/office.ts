@@ -25,7 +25,7 @@ export const newProject = z.strictObject({
   }, 'a time zone such as Europe/Lisbon'),
 });
 
-export const limitBody = z
+const limitBody = z
   .strictObject({
     id,
     property: z.enum(PROPERTY_IDS),

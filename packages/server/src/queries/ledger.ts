@@ -43,7 +43,7 @@ function afterOf(text: string | undefined, sort: LedgerQuery['sort']): After | n
   }
 }
 
-export const cursorOf = ({ key, testId }: After): string => Buffer.from(JSON.stringify([key, testId])).toString('base64url');
+const cursorOf = ({ key, testId }: After): string => Buffer.from(JSON.stringify([key, testId])).toString('base64url');
 
 export async function ledgerPage(cx: Cx, q: LedgerQuery): Promise<LedgerPage> {
   const { sort, order, after, limit, ...filter } = q;

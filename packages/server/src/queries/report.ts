@@ -73,7 +73,7 @@ export interface ReportContent {
 const DAY = 'd LLLL yyyy';
 
 /** Which tests a report is of, in the project’s own days. */
-export function scopeWanted(project: Project, scope: ReportScope): Wanted {
+function scopeWanted(project: Project, scope: ReportScope): Wanted {
   const base = { projectId: project.id };
   if (scope.of === 'item') return { ...base, inItem: scope.itemId };
   const from = DateTime.fromISO(scope.of === 'day' ? scope.day : `${scope.month}-01`, { zone: project.timezone });

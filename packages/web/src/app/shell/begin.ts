@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, input, output, signal } from '@angular/core';
+import { afterNextRender, ChangeDetectionStrategy, Component, computed, ElementRef, inject, input, output, signal } from '@angular/core';
 import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
 import { newPerson, newProject } from '@keen-mortar/contract';
@@ -154,6 +154,13 @@ export class Begin {
     () => this.projectBody(),
     (path, message) => (path === 'name' ? 'Say how it is called.' : (WORDS[path] ?? message)),
   );
+
+  constructor() {
+    // Asked for by a press, it is where one goes on keying.
+    afterNextRender(() => {
+      if (this.more() !== null) this.host.nativeElement.querySelector('input')?.focus();
+    });
+  }
 
   private personBody() {
     const { person: name, role } = this.form.getRawValue();
