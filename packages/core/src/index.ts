@@ -22,6 +22,7 @@ export {
   dimensionOf,
   isUnit,
   offeredUnits,
+  keyedText,
   unitLabel,
   unitsOf,
   UNIT_IDS,

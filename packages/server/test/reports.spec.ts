@@ -52,6 +52,8 @@ describe('what leaves the program', () => {
         expect(text).toContain(printable(`${r.reported!} ${unitLabel(r.unit)}`.trim()));
     for (const words of ['R-1', 'Tarrowby Works', 'ASTM C143/C143M', 'Rosalind Oakhanger', 'D-32A', 'Measure 1', 'F-42'])
       expect(text).toContain(words);
+    // A stopwatch shows minutes and seconds: no unit stands behind them.
+    expect(text).toMatch(/Whole test \d:\d\d\. /);
     expect(pages.map((p, i) => p.includes(`Page ${i + 1} of ${pages.length}`))).toEqual(pages.map(() => true));
   });
 

@@ -8,6 +8,7 @@ import {
   PRACTICES,
   say,
   stepsFor,
+  keyedText,
   unitLabel,
   type AnyInputs,
   type AnyMethod,
@@ -179,8 +180,7 @@ function written(fields: Shape, inputs: AnyInputs): [label: string, text: string
     if (field.kind === 'pick') return [[field.label, field.options[value as string] ?? '']];
     if (field.kind !== 'qty') return [[field.label, value as string]];
     const { text, unit } = value as Keyed;
-    // A stopwatch shows minutes and seconds: no unit stands behind it.
-    return text.trim() === '' ? [] : [[field.label, text.includes(':') ? text.trim() : `${text.trim()} ${unitLabel(unit)}`.trim()]];
+    return text.trim() === '' ? [] : [[field.label, keyedText(text, unit)]];
   });
 }
 

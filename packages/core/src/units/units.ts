@@ -118,6 +118,10 @@ export const dimensionOf = (id: UnitId): Dimension => UNITS[id].dimension;
 
 export const unitLabel = (id: UnitId): string => UNITS[id].label;
 
+/** What was keyed, with its unit; a stopwatch shows minutes and seconds: no unit stands behind them. */
+export const keyedText = (text: string, unit: UnitId): string =>
+  text.includes(':') ? text.trim() : `${text.trim()} ${unitLabel(unit)}`.trim();
+
 /** Units that a reading of this dimension may be keyed in, in the order of the table. */
 export const unitsOf = (dimension: Dimension): UnitId[] => UNIT_IDS.filter((id) => UNITS[id].dimension === dimension);
 

@@ -3,6 +3,7 @@ import {
   assemble,
   fieldAt,
   ITEM_KINDS,
+  keyedText,
   methodById,
   say,
   unitLabel,
@@ -99,7 +100,7 @@ function valueText(field: Field | undefined, value: unknown, zone: string): stri
   if (value === null || value === undefined || value === '') return '';
   if (typeof value === 'object' && 'text' in value) {
     const { text, unit } = value as { text: string; unit: string };
-    return `${text} ${unitLabel(unit as 'mm')}`.trim();
+    return keyedText(text, unit as 'mm');
   }
   if (field?.kind === 'pick') return field.options[value as string] ?? (value as string);
   if (field?.kind === 'instant') return DateTime.fromISO(value as string, { zone }).toFormat('d LLL yyyy HH:mm');

@@ -4,6 +4,7 @@ import type { LedgerRow, Reading, Test, TestTurn } from '@keen-mortar/contract';
 import {
   causeWords,
   fieldAt,
+  keyedText,
   methodById,
   pictureOf,
   unitLabel,
@@ -129,7 +130,7 @@ export class Thread {
   }
 
   private figure(path: string, r: Reading): string {
-    if (r.unit !== null) return `${r.text ?? ''} ${unitLabel(r.unit)}`.trim();
+    if (r.unit !== null) return keyedText(r.text ?? '', r.unit);
     const [top, , column] = path.split('.');
     const field = fieldAt(this.method(), top!);
     const own: Field | undefined = column === undefined || field?.kind !== 'rows' ? field : (field.of as Shape)[column];
