@@ -13,7 +13,16 @@ import {
 } from '@keen-mortar/core';
 import * as z from 'zod';
 import type { Item } from './items.js';
-import { materialRole, type FoundBy, type Mix, type MixHead, type Project, type Revision, type Specification } from './office.js';
+import {
+  materialRole,
+  type FoundBy,
+  type Mix,
+  type MixHead,
+  type Project,
+  type Revision,
+  type SourceNow,
+  type Specification,
+} from './office.js';
 import { day, id, instant, name, short, written } from './parts.js';
 import {
   decimalText,
@@ -400,6 +409,8 @@ export interface Trend {
 /** A source as it was known at a moment: what was found of it, what it must meet, and which mixes stand on it. */
 export interface SourceSheet {
   readonly item: Item;
+  /** What a revision of a mix would take of it then. */
+  readonly gravity: SourceNow['gravity'];
   readonly specifications: readonly Specification[];
   readonly trends: readonly Trend[];
   /** The newest samples of it. */

@@ -142,7 +142,7 @@ describe('verdicts', () => {
         { lower: '5' },
         { target: '6.0', minus: '1.0', plus: '1.5' },
         { target: '6', plus: '1' },
-      ].map((ends) => limitWords({ id: 'l', property: 'air', unit: '%', source: 's', ...ends })),
+      ].map((ends) => limitWords({ unit: '%', ...ends })),
     ]).toEqual(['100 ± 25 mm', '2.60 to 2.66 %', 'at most 1.8 %', 'at least 5 %', '6.0 −1.0 +1.5 %', '6 +1 %']);
     expect(marginWords(verdictOf(slumpOf('204'), slumpLimit))).toBe('20 mm above the lower limit');
     expect(marginWords(verdictOf(slumpOf('142'), slumpLimit))).toBe('35 mm above the upper limit');

@@ -1,4 +1,4 @@
-import type { Problem, Revision, Sheet, Test } from '@keen-mortar/contract';
+import type { Problem, Revision, Sheet, SourceSheet, Test } from '@keen-mortar/contract';
 import { Postponed } from '../src/postponed.js';
 import { Bench, at, by, reading, reported } from './bench.js';
 import { createConnection } from 'mysql2/promise';
@@ -170,6 +170,12 @@ describe('what tests give to each other on record', () => {
       jasmine.objectContaining({ sg: reported(test, 'ssd'), sgTest: jasmine.objectContaining({ id: test.id }) }),
     );
     expect(revision.theoretical).not.toBeNull();
+    const shown = (await h.get<SourceSheet>(`/sources/${stone}`)).body;
+    expect([shown.gravity?.text, shown.gravity?.test.id, shown.usedBy[0]?.sg]).toEqual([
+      reported(test, 'ssd')!,
+      test.id,
+      reported(test, 'ssd')!,
+    ]);
   });
 
   it('where more than a hundred stood on it they wait, are shown so, and are made again after a restart', async () => {

@@ -74,6 +74,7 @@ describe('what a lab brings in on its first day', () => {
       `${heads}measure,Bowl,7 L,2026-08-31,7.043 L\nhammer,H,,,\nmeasure,Bowl,7 furlongs,,\nthermometer,,,,\n`,
     );
     expect([kit.status, faults(kit)]).toEqual([422, ['line 3, kind', 'line 4, nominal', 'line 5, name']]);
+    expect(kit.body.errors![0]!.message).toContain('measure, air-meter, thermometer');
     const twice = await bring('kit', `${heads}thermometer,T,,,\nthermometer,T,,,\n`);
     expect(faults(twice)).toEqual(['line 3, name']);
     const mixes = await bring(

@@ -65,7 +65,7 @@ export function boundsOf(limit: Limit): Bounds {
 }
 
 /** `at most 30 °C`, `100 ± 25 mm`, `5.0 −1.0 +1.5 %`, `2.60 to 2.66`: a limit as it is written. */
-export function limitWords({ unit, lower, upper, target, minus, plus }: Limit): string {
+export function limitWords({ unit, lower, upper, target, minus, plus }: Omit<Limit, 'id' | 'property' | 'source'>): string {
   const label = unitLabel(unit) ? ` ${unitLabel(unit)}` : '';
   if (target !== undefined) {
     if (minus === plus) return `${target} ± ${plus}${label}`;

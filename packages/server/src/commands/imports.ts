@@ -9,6 +9,8 @@ import {
   newSpecification,
   type Fault,
   type ImportAnswer,
+  type ImportColumn,
+  type ImportTable,
   type NewImport,
   type Project,
 } from '@keen-mortar/contract';
@@ -267,7 +269,7 @@ function instrument([line]: readonly Line[], { project, by }: Around): Thing {
 const THINGS = { sources: source, specifications: specification, mixes: mix, kit: instrument } as const;
 
 /** A fault of something that was made, at the line and in the column that it came from. */
-function placed(error: unknown, lines: readonly Line[], { heads }: Thing): Fault[] | null {
+function placed(error: unknown, lines: readonly Line[], { heads }: Thing, columns: ImportTable['columns']): Fault[] | null {
   if (isDuplicate(error)) return [fault(lines[0]!.at, heads.at(-1)![1], 'One with this name or code is there already.', 'already-exists')];
   if (!(error instanceof Refused) || error.status >= 500) return null;
   const errors = error.errors.length > 0 ? error.errors : [{ code: error.code, path: '', message: error.message }];
@@ -278,9 +280,23 @@ function placed(error: unknown, lines: readonly Line[], { heads }: Thing): Fault
       const row = at(e);
       const [pattern, head] = heads.find(([p]) => p.test(e.path)) ?? heads.at(-1)!;
       const own = head.startsWith('$') ? (pattern.exec(e.path)?.[1] ?? 'the line') : head;
-      return fault((lines[row] ?? lines[0]!).at, own, sentence(e.message), e.code);
+      return fault(
+        (lines[row] ?? lines[0]!).at,
+        own,
+        wordsOf(
+          e,
+          columns.find((c) => c.head === own),
+        ),
+        e.code,
+      );
     });
 }
+
+/** What a column takes is said in its own words: nobody reads a list of a schema. */
+const wordsOf = (e: Fault, column: ImportColumn | undefined): string =>
+  column && /^(invalid_value|invalid_type|too_small|invalid_union)$/.test(e.code)
+    ? `Nothing that is known here. It takes: ${column.says}.`
+    : sentence(e.message);
 
 const sentence = (text: string): string => `${text.charAt(0).toUpperCase()}${text.slice(1)}${/[.!?]$/.test(text) ? '' : '.'}`;
 
@@ -306,7 +322,7 @@ export async function bringIn(cx: PoolConnection, act: Act, body: NewImport): Pr
       await thing.make(cx, act);
       made.push(thing.called);
     } catch (error) {
-      const found = placed(error, group, thing);
+      const found = placed(error, group, thing, importTable(body.what).columns);
       if (found === null) throw error;
       await cx.query('ROLLBACK TO SAVEPOINT thing');
       faults.push(...found);

@@ -10,7 +10,7 @@ const GRAVITY: Given = 'source.gravity';
 
 const sourcesOf = (mix: Mix): string[] => [...new Set(mix.revisions.flatMap((r) => r.ingredients.flatMap((i) => i.sourceId ?? [])))];
 
-async function withGravity(cx: Cx, sources: readonly Item[], now: Date): Promise<SourceNow[]> {
+export async function withGravity(cx: Cx, sources: readonly Item[], now: Date): Promise<SourceNow[]> {
   const found = await giftsWhere(
     cx,
     sources.map(({ id: subjectId }) => ({ subjectId, source: GRAVITY, before: now })),

@@ -4,6 +4,7 @@ import {
   fieldAt,
   ITEM_KINDS,
   keyedText,
+  limitWords,
   methodById,
   say,
   unitLabel,
@@ -19,7 +20,7 @@ import type { Cx } from '../db.js';
 import { Refused } from '../problems.js';
 import { entriesOf } from '../store/entries.js';
 import { lineOf, itemsNamed } from '../store/items.js';
-import { ledgerLines, resultsOfTests, type Wanted } from '../store/ledger.js';
+import { ledgerLines, resultsOfTests, type StoredResult, type Wanted } from '../store/ledger.js';
 import { mixHeads } from '../store/mixes.js';
 import { people } from '../store/projects.js';
 import { aroundTests } from '../store/tests.js';
@@ -145,17 +146,8 @@ function factsOfLine(line: readonly Item[], zone: string, mixes: ReadonlyMap<str
   });
 }
 
-const limitsText = (r: { lower: string | null; upper: string | null; limitUnit: string | null }): string => {
-  if (r.limitUnit === null) return '';
-  const unit = unitLabel(r.limitUnit as 'mm');
-  const ends =
-    r.lower !== null && r.upper !== null
-      ? `${r.lower} to ${r.upper}`
-      : r.lower !== null
-        ? `at least ${r.lower}`
-        : `at most ${r.upper ?? ''}`;
-  return `${ends} ${unit}`.trim();
-};
+const limitsText = (r: StoredResult): string =>
+  r.limitUnit === null ? '' : limitWords({ unit: r.limitUnit, lower: r.lower ?? undefined, upper: r.upper ?? undefined });
 
 /** All that a report of something says, as it stands on record now. */
 export async function reportContent(cx: Cx, project: Project, scope: ReportScope): Promise<ReportContent> {

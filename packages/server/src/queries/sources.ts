@@ -3,6 +3,7 @@ import { PROPERTY_IDS } from '@keen-mortar/core';
 import type { Cx } from '../db.js';
 import { itemOf, newestIn } from '../store/items.js';
 import { mixesOfSource } from '../store/mixes.js';
+import { withGravity } from './mixes.js';
 import { metBy, specificationsNamed } from '../store/specifications.js';
 import { historyOf, propertiesOf } from '../store/standing.js';
 
@@ -47,6 +48,7 @@ export async function sourceSheet(cx: Cx, id: string, at: Date): Promise<SourceS
   ]);
   return {
     item,
+    gravity: (await withGravity(cx, [item], at))[0]!.gravity,
     specifications: await specificationsNamed(cx, named),
     trends,
     samples,

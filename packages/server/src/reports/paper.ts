@@ -145,12 +145,14 @@ export class Paper {
   }
 
   /** A shape for each verdict, as on the screen: never a colour alone. */
-  shape(state: VerdictState | null, x: number, y: number): void {
+  shape(state: VerdictState | null, x: number, y: number, low = false): void {
     const [cx, cy, r] = [MARGIN + x + 4, y + 4, 3.6];
     const d = this.doc.lineWidth(1);
+    // The wedge points to the side on which it is out.
+    const up = low ? -1 : 1;
     if (state === 'within') d.circle(cx, cy, r).fill(INK.within);
     else if (state === 'edge') d.circle(cx, cy, r).strokeColor(INK.edge).stroke();
-    else if (state === 'out') d.polygon([cx - 4, cy + 3.4], [cx + 4, cy + 3.4], [cx, cy - 4]).fill(INK.out);
+    else if (state === 'out') d.polygon([cx - 4, cy + up * 3.4], [cx + 4, cy + up * 3.4], [cx, cy - up * 4]).fill(INK.out);
     else if (state === 'void') {
       d.circle(cx, cy, r).strokeColor(INK.soft).stroke();
       d.moveTo(cx - 4, cy + 4)

@@ -78,7 +78,7 @@ function result(paper: Paper, r: ReportResult): void {
   const height = Math.max(13, paper.height(r.label, { width: LABEL - 16 }));
   paper.room(height);
   const { y } = paper;
-  paper.shape(r.verdict, 0, y + 1);
+  paper.shape(r.verdict, 0, y + 1, r.lower !== null && r.compared !== null && Number(r.compared) < Number(r.lower));
   paper.at(r.label, 14, y, { width: LABEL - 16 });
   paper.at(r.text, LABEL, y, { font: 'figures', size: 10, width: VALUE, align: 'right', colour: r.verdict === 'out' ? INK.out : INK.ink });
   paper.at(r.limits, LABEL + VALUE + 14, y, { size: 9, colour: INK.soft, width: LIMITS });

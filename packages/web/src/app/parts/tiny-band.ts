@@ -1,10 +1,14 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import type { VerdictState } from '@keen-mortar/core';
+import type { Side, VerdictState } from '@keen-mortar/core';
 import { scaleFor } from '../test/spec-band';
 
 const WIDTH = 130;
 const HEIGHT = 20;
 const PAD = 4;
+
+/** Which end of its limit a result is beyond: the wedge points there. */
+export const sideOf = (r: { readonly lower: string | null; readonly compared: string | null } | null): Side =>
+  r !== null && r.lower !== null && r.compared !== null && Number(r.compared) < Number(r.lower) ? 'lower' : 'upper';
 
 /** A limit and where a result stands on it, as small as a row: a picture beside the words. */
 @Component({
@@ -20,7 +24,14 @@ const PAD = 4;
       @if (pin(); as x) {
         @switch (state()) {
           @case ('out') {
-            <path [attr.d]="'M' + (x - 6) + ' 15.5H' + (x + 6) + 'L' + x + ' 4Z'" fill="var(--out)" />
+            <path
+              [attr.d]="
+                side() === 'lower'
+                  ? 'M' + (x - 6) + ' 4.5H' + (x + 6) + 'L' + x + ' 16Z'
+                  : 'M' + (x - 6) + ' 15.5H' + (x + 6) + 'L' + x + ' 4Z'
+              "
+              fill="var(--out)"
+            />
           }
           @case ('edge') {
             <circle [attr.cx]="x" cy="10" r="5" fill="var(--well)" stroke="var(--edge)" stroke-width="2.4" />
@@ -43,6 +54,7 @@ export class TinyBand {
   readonly upper = input<string | null>(null);
   readonly compared = input<string | null>(null);
   readonly state = input.required<VerdictState>();
+  readonly side = input<Side>('upper');
   protected readonly width = WIDTH;
   protected readonly height = HEIGHT;
   protected readonly pad = PAD;

@@ -3,7 +3,16 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { ActivatedRoute, Router, RouterLink } from '@angular/router';
 import { dayIn, type LedgerRow, type LedgerView, type Mix, type SourceNow } from '@keen-mortar/contract';
-import { methodById, pictureOf, propertyOf, unitLabel, type Picture, type ResultField, type VerdictState } from '@keen-mortar/core';
+import {
+  methodById,
+  pictureOf,
+  propertyOf,
+  unitLabel,
+  type Picture,
+  type ResultField,
+  type Side,
+  type VerdictState,
+} from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { DateTime } from 'luxon';
 import { ButtonDirective } from 'primeng/button';
@@ -15,7 +24,7 @@ import { forkJoin } from 'rxjs';
 import { Api } from '../../api/api';
 import { newId } from '../../device/ids';
 import { Write } from '../../device/write';
-import { TinyBand } from '../../parts/tiny-band';
+import { sideOf, TinyBand } from '../../parts/tiny-band';
 import { longDay, zonedTime } from '../../parts/when';
 import { initialed, nameOf, project, session } from '../../state/session';
 import { Choice } from '../../ui/choice';
@@ -60,6 +69,9 @@ type Line =
       readonly title: string;
       /** Of which it is one result. */
       readonly method: string;
+      /** Of what is shown: of one property that was asked for, else of the whole test. */
+      readonly state: VerdictState;
+      readonly side: Side;
       readonly picture: Picture;
       readonly result: string;
       readonly unit: string;
@@ -169,7 +181,7 @@ export class LedgerPlace {
       if (!byDay || own === day) return [line];
       day = own;
       const same = rows.slice(i).filter((r) => dayIn(this.zone(), r.at) === own);
-      return [{ day: longDay(own), count: same.length, outs: same.filter((r) => r.state === 'out').length }, line];
+      return [{ day: longDay(own), count: same.length, outs: same.filter((r) => this.stateOf(r) === 'out').length }, line];
     });
   });
   protected readonly byLine = (_i: number, l: Line): string => l.row?.testId ?? l.day ?? '';
@@ -247,6 +259,10 @@ export class LedgerPlace {
     });
   }
 
+  private stateOf(row: LedgerRow): VerdictState {
+    return this.asked().property && row.state !== 'void' ? (row.result?.verdict ?? 'open') : row.state;
+  }
+
   private line(row: LedgerRow): Line {
     const m = methodById(row.method);
     const results = Object.entries((m?.results ?? {}) as Readonly<Record<string, ResultField>>);
@@ -256,6 +272,8 @@ export class LedgerPlace {
     const title = `${m?.title ?? row.method}${row.retest ? ', again' : ''}`;
     return {
       row,
+      state: this.stateOf(row),
+      side: sideOf(row.result),
       time: zonedTime(row.at, this.project()?.timezone),
       title: aside ?? title,
       method: aside === undefined ? '' : title,

@@ -49,7 +49,7 @@ const row = (i?: Partial<Record<'name' | 'role' | 'mass' | 'sg' | 'sourceId', st
 
 /** What nearly every recipe has; the rest is keyed. */
 const USUAL = [
-  { name: 'Cement', role: 'cement', sg: '3.15' },
+  { name: 'Cement', role: 'cement' },
   { name: 'Water', role: 'water', sg: '1.000' },
   { role: 'fine' },
   { role: 'coarse' },

@@ -15,9 +15,6 @@ export interface Made {
   readonly air: number;
 }
 
-/** One cubic metre, or a cubic yard in cubic feet: only to draw with. */
-const WHOLE = { m3: 1, ft3: 27 } as const;
-
 /** What a recipe makes of its cubic metre, or yard. */
 export function madeOf(recipe: Recipe): Made {
   const evaluation = designOf(recipe);
@@ -28,7 +25,9 @@ export function madeOf(recipe: Recipe): Made {
       ? answerTexts(methodById(evaluation.method)!.results[id]!, r, undefined, 4).map((text) => `${text} ${unitLabel(r.unit)}`.trim())
       : [];
   };
-  const whole = WHOLE[of('yield')?.unit === 'ft3' ? 'ft3' : 'm3'];
+  // What it should fill: what it makes, less what it is over. Only to draw with.
+  const figure = (id: string): number => Number(of(id)?.unrounded ?? 0);
+  const whole = figure('yield') - figure('miss') || 1;
   return {
     evaluation,
     wcm: texts('wcm')[0] ?? null,
@@ -37,7 +36,7 @@ export function madeOf(recipe: Recipe): Made {
     notes: evaluation.notes.map((n) => say(n.code, n.params)),
     volumes: texts('volumes'),
     shares: (of('volumes')?.series ?? []).map((v) => Number(v.unrounded) / whole),
-    air: Number(of('airVolume')?.unrounded ?? 0) / whole,
+    air: figure('airVolume') / whole,
   };
 }
 

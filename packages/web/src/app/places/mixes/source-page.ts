@@ -20,9 +20,6 @@ import { Pictogram } from '../../ui/pictogram';
 import { Met } from './met';
 import { Trends } from './trends';
 
-/** What mixes take of a source, as a property of its trends. */
-const GRAVITY = 'sg-ssd';
-
 /** Where an aggregate comes from: what it was found to be as of a day, how that went, and which mixes stand on it. */
 @Component({
   selector: 'km-source-page',
@@ -65,18 +62,12 @@ export class SourcePage {
       .filter((part) => part !== '')
       .join(', ');
   });
-  private readonly gravity = computed(
-    () =>
-      this.sheet()
-        ?.trends.find((t) => t.property === GRAVITY)
-        ?.points.at(-1) ?? null,
-  );
   protected readonly usedBy = computed(() => {
-    const now = this.gravity();
+    const now = this.sheet()?.gravity ?? null;
     return (this.sheet()?.usedBy ?? []).map((u) => ({
       ...u,
       took: u.sgTest ? `${u.sg} by ${u.sgTest.code}` : `${u.sg} as keyed`,
-      stale: now !== null && now.testId !== u.sgTest?.id && !exact(now.reported).equals(exact(u.sg)) ? now.reported : null,
+      stale: now !== null && now.test.id !== u.sgTest?.id && !exact(now.text).equals(exact(u.sg)) ? now.text : null,
     }));
   });
   protected readonly out = computed(() =>
