@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
-import { ButtonDirective } from 'primeng/button';
 import type { Week } from './ledger.store';
 
 const SHOWN = 26;
@@ -10,7 +9,6 @@ const DAY = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', ti
 /** How many tests each week had, and in which something was out: a press takes the week. */
 @Component({
   selector: 'km-weeks',
-  imports: [ButtonDirective],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <p class="soft small">Tests by week</p>
@@ -18,8 +16,6 @@ const DAY = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', ti
       @for (w of bars(); track w.week) {
         <li>
           <button
-            pButton
-            [text]="true"
             type="button"
             [attr.aria-label]="w.says"
             [attr.aria-pressed]="w.chosen"
@@ -55,8 +51,6 @@ const DAY = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', ti
       gap: 1px;
       height: 58px;
       padding: 0 1px;
-      min-width: 0;
-      width: 100%;
       border: 0;
       border-bottom: 1px solid var(--rule);
       background: none;
