@@ -106,9 +106,12 @@ export class MixPage {
         next: (sheet) => this.sheet.set(sheet),
         error: (e: unknown) => this.problem.set(problemOf(e)),
       });
-      // What was found comes after what it is.
-      asked.add(this.api.mixTrends(this.mixId()).subscribe(({ trends }) => this.trends.set(trends)));
-      gone(() => asked.unsubscribe());
+      // What was found is asked for by itself: the sheet that came first would end it.
+      const found = this.api.mixTrends(this.mixId()).subscribe(({ trends }) => this.trends.set(trends));
+      gone(() => {
+        asked.unsubscribe();
+        found.unsubscribe();
+      });
     });
   }
 
