@@ -3,6 +3,8 @@ import { DEMONSTRATION } from '../packages/contract/src/index.js';
 import { seeded } from '../packages/core/src/numbers/seeded.js';
 import { writeFileSync } from 'node:fs';
 import { months } from './months.js';
+import { benchRuns } from './bench.js';
+import { specimens } from './specimens.js';
 import { join } from 'node:path';
 
 const SEED = 20_117;
@@ -94,9 +96,11 @@ const MIXES: Record<
   },
 };
 
+const FIELD = (from: string, until: string) => ({ what: 'Field testing of concrete', from: `${from} 00:00`, until: `${until} 00:00` });
+
 const PEOPLE = [
-  { key: 'oakhanger', name: 'Rosalind Oakhanger', role: 'Technician' },
-  { key: 'sallow', name: 'Merrin Sallow', role: 'Technician' },
+  { key: 'oakhanger', name: 'Rosalind Oakhanger', role: 'Technician', certificates: [FIELD('day -1077', 'day 18')] },
+  { key: 'sallow', name: 'Merrin Sallow', role: 'Technician', certificates: [FIELD('day -310', 'day 785')] },
   { key: 'thwaite', name: 'Idris Thwaitewood', role: 'Lab manager' },
   { key: 'pendry', name: 'Corliss Pendry-Vale', role: 'Inspector' },
 ];
@@ -255,11 +259,39 @@ const KIT = [
     calibrations: [{ on: -108, values: [] }],
   },
   { key: 'thermometer-1', kind: 'thermometer', name: 'Thermometer 1', values: [], calibrations: [{ on: -190, values: [] }] },
+  { key: 'cone-1', kind: 'slump-cone', name: 'Slump cone 1', values: [], calibrations: [{ on: -210, values: [] }] },
+  { key: 'balance-1', kind: 'balance', name: 'Balance 1, 30 kg', values: [], calibrations: [{ on: -230, values: [] }] },
+  { key: 'balance-2', kind: 'balance', name: 'Balance 2, 8 kg', values: [], calibrations: [{ on: -225, values: [], due: 8 }] },
+  { key: 'oven-1', kind: 'oven', name: 'Oven 1', values: [], calibrations: [{ on: -215, values: [] }] },
+  { key: 'sieves-1', kind: 'sieves', name: 'Sieves 1, 200 mm', values: [], calibrations: [{ on: -260, values: [] }] },
+  { key: 'flask-1', kind: 'flask', name: 'Flask 1, 500 mL', values: [], calibrations: [{ on: -190, values: [], due: 120 }] },
+  { key: 'press-1', kind: 'machine', name: 'Press 1, 2000 kN', values: [], calibrations: [{ on: -170, values: [] }] },
+  { key: 'comparator-1', kind: 'comparator', name: 'Comparator 1', values: [], calibrations: [{ on: -205, values: [] }] },
+  { key: 'hammer-1', kind: 'hammer', name: 'Hammer 1', values: [], calibrations: [{ on: -220, values: [] }] },
+  { key: 'cell-1', kind: 'electrode', name: 'Half-cell 1, CSE', values: [], calibrations: [{ on: -180, values: [] }] },
 ];
 
 const POURS = [
-  { key: 'span-3', mix: 'deck', name: 'Boardwalk span 3', element: 'Deck, bents 7 to 9', on: -1, planned: { text: '36', unit: 'm3' } },
-  { key: 'span-4', mix: 'deck', name: 'Boardwalk span 4', element: 'Deck, bents 9 to 11', on: 0, planned: { text: '36', unit: 'm3' } },
+  {
+    key: 'span-3',
+    mix: 'deck',
+    name: 'Boardwalk span 3',
+    element: 'Deck, bents 7 to 9',
+    on: -1,
+    planned: { text: '36', unit: 'm3' },
+    weather: 'overcast, light wind',
+    air: { text: '14', unit: 'C' },
+  },
+  {
+    key: 'span-4',
+    mix: 'deck',
+    name: 'Boardwalk span 4',
+    element: 'Deck, bents 9 to 11',
+    on: 0,
+    planned: { text: '36', unit: 'm3' },
+    weather: 'clear, wind from the sea',
+    air: { text: '15', unit: 'C' },
+  },
 ];
 
 interface LoadPlan {
@@ -517,6 +549,7 @@ function sampleFor(plan: LoadPlan, ticket: Ticket): unknown {
         by: s.by,
         started: at(4),
         equipment: s.meter,
+        ...(s.meter === 'meter-2' ? { kitReason: 'the other meter was at the pier' } : {}),
         keeps: [{ by: s.by, readings: [{ field: 'gauge', text: gauge.toFixed(1), unit: '%', at: at(14) }] }],
       },
     ],
@@ -612,4 +645,5 @@ write(
 );
 writeFileSync(join(import.meta.dirname, 'tickets.csv'), `${[header, ...csv].join('\n')}\n`);
 // Last, so that what came before is drawn as it was.
-write('items', months({ near }));
+write('items', [...months({ near }), ...benchRuns('sand 14', 'stone 12')]);
+write('specimens', specimens({ near }));

@@ -19,6 +19,8 @@ export interface DemoItem {
   readonly made: string;
   readonly by: string;
   readonly facts: Spelled | Readonly<Record<string, unknown>>;
+  /** What was known of it later. */
+  readonly later?: { readonly at: string; readonly by: string; readonly facts: Spelled };
   readonly tests?: readonly DemoTest[];
 }
 
@@ -180,7 +182,7 @@ function trial(dice: Dice): DemoItem[] {
       in: 'trial',
       made: at(0, '11:10'),
       by: 'sallow',
-      facts: { madeAt: at(0, '11:05'), shape: 'cylinder', width: '100 mm', length: '200 mm', curing: 'moist room' },
+      facts: { madeAt: at(0, '11:05'), shape: 'cylinder', width: '100 mm', length: '200 mm', curing: 'standard', place: 'moist room' },
       tests: [{ method: 'companions', variant: 'lab-4x8', at: at(28, '11:30'), by: 'oakhanger', readings: { age: '28 d' } }],
     },
     ...['A', 'B', 'C'].map((letter) => ({

@@ -13,6 +13,19 @@ const need = (name: string): string => {
   return value;
 };
 
+/** The simulated instruments in a process of their own; a server that is started meanwhile is wired to them. */
+export async function standIns(): Promise<ChildProcess> {
+  const instruments = fork(join(DIST, 'server/stand-ins.js'), { execArgv: [] });
+  const ports = await new Promise<number[]>((resolve) => instruments.once('message', (m: { ports: number[] }) => resolve(m.ports)));
+  process.env['KEEN_MORTAR_INSTRUMENTS'] = ports.map((port) => `127.0.0.1:${port}`).join(',');
+  return instruments;
+}
+
+export function putAway(instruments: ChildProcess): void {
+  delete process.env['KEEN_MORTAR_INSTRUMENTS'];
+  instruments.kill();
+}
+
 /** The built server on the tests' database; can be killed and started again on the same port. */
 export class App {
   private child: ChildProcess | null = null;
@@ -69,12 +82,20 @@ export class App {
     return Number(Object.values(rows[0] ?? {})[0]);
   }
 
+  /** A word to an instrument that is wired to the server. */
+  async tell(page: Page, id: string, command: { does: string; with?: string }): Promise<void> {
+    const answer = await page.request.post(`${this.url}/api/v1/instruments/${id}/commands`, { data: command });
+    if (answer.status() !== 201) throw new Error(await answer.text());
+  }
+
   /** A device of its own, with its person. */
   async device(browser: Browser, person: RegExp, options: Parameters<Browser['newContext']>[0] = {}): Promise<Page> {
     const page = await (await browser.newContext(options)).newPage();
     page.setDefaultTimeout(15_000);
     await page.goto(`${this.url}/who`);
     await page.getByRole('button', { name: person }).click();
+    await page.waitForURL('**/day');
+    await page.getByRole('link', { name: 'Pours' }).click();
     await page.waitForURL('**/pours');
     return page;
   }
@@ -103,11 +124,14 @@ export async function keyMoment(box: Locator, text: string): Promise<void> {
 /** Keys when the load was batched. */
 export async function batched(page: Page, minutes: number, timeZone: string): Promise<void> {
   await keyMoment(page.getByLabel('Batched at'), minutesAgo(minutes, timeZone));
+  // Keyed after midnight of before: the form asks whether that was yesterday.
+  const yesterday = page.getByRole('button', { name: /^It was yesterday/ });
+  if (await yesterday.isVisible()) await yesterday.click();
 }
 
 /** A new load of today's pour with its ticket keyed, for a test of its own. */
 export async function newLoad(page: Page, number: number): Promise<void> {
-  await page.goto(page.url().replace(/\/(pours|samples).*/, '/pours'));
+  await page.goto(page.url().replace(/\/(day|pours|samples).*/, '/pours'));
   await page.getByText('Boardwalk span 4').click();
   await page.getByRole('link', { name: 'New load' }).click();
   await page.getByLabel('Load number').fill(String(number));

@@ -45,7 +45,7 @@ it('a measure from the shop to the shelf: its volume from water, in a density, a
   await newLoad(page, 61);
   await takeSample(page, 61);
   await test(page, 'yield').click();
-  await choose(page, 'Equipment', /^Measure 9/);
+  await choose(page, 'Density measure', /^Measure 9/);
   await field(page, 'full').fill('38.54');
   await field(page, 'empty').fill('6.21');
   await keep(page).click();
@@ -53,4 +53,30 @@ it('a measure from the shop to the shelf: its volume from water, in a density, a
   await page.goto(sheet);
   await expect(page.getByTestId('tested').locator('li')).toHaveCount(1);
   await expect(page.getByTestId('tested')).toContainText('2290 kg/m³');
+
+  // It was found wrong: its test is in question, and it is not used again without a reason.
+  await page.getByRole('button', { name: 'It was found wrong' }).click();
+  await page.getByTestId('keep-wrong').click();
+  await expect(page.getByText('Say what is wrong with it.')).toBeVisible();
+  await page.getByLabel('What is wrong with it').fill('the rim is bent');
+  expect(await seriousOf(page)).toEqual([]);
+  await page.getByTestId('keep-wrong').click();
+  await expect(page.getByTestId('finding')).toContainText('the rim is bent');
+  await expect(page.getByTestId('lasting')).toContainText('found wrong');
+  await expect(page.getByTestId('tested').locator('li')).toHaveCount(1);
+  await page.getByTestId('tested').getByRole('link').click();
+  await expect(page.getByText(/Measure 9, 14 L was found wrong/).first()).toBeVisible();
+  await page.goto(`${app.url}/pours`);
+  await newLoad(page, 62);
+  await takeSample(page, 62);
+  await test(page, 'yield').click();
+  await choose(page, 'Density measure', /^Measure 9/);
+  await field(page, 'full').fill('38.54');
+  await field(page, 'empty').fill('6.21');
+  await expect(keep(page)).toBeDisabled();
+  await expect(keep(page)).toContainText('Say why Measure 9, 14 L is used');
+  await page.locator('#kit-reason').fill('it is only for a trial');
+  await keep(page).click();
+  await page.locator('[data-kept="full"]').waitFor();
+  await expect(page.getByText(/Used all the same: it is only for a trial/).first()).toBeVisible();
 });

@@ -1,9 +1,9 @@
 import { expect, test as it } from '@playwright/test';
-import { App, choose, test } from './app';
+import { App, choose, newLoad, takeSample, test } from './app';
 import { seriousOf } from './axe';
 
 /** Compressed, kB, with JS, CSS and fonts: the first screen, and all until the first place stands. */
-const BUDGETS_KB = { screen: 325, place: 400 };
+const BUDGETS_KB = { screen: 330, place: 400 };
 
 const app = new App();
 
@@ -43,6 +43,14 @@ it('fits a phone: nothing scrolls sideways', async ({ browser }) => {
   expect(await sideways()).toBeLessThanOrEqual(0);
   await page.getByText('Q-102').click();
   await test(page, 'slump').first().waitFor();
+  expect(await sideways()).toBeLessThanOrEqual(0);
+  // What a density is made with has long names, and of a fresh one it can be chosen.
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await newLoad(page, 64);
+  await takeSample(page, 64);
+  await page.setViewportSize({ width: 390, height: 844 });
+  await test(page, 'yield').click();
+  await page.locator('km-with-kit km-choice').first().waitFor();
   expect(await sideways()).toBeLessThanOrEqual(0);
 });
 
@@ -86,14 +94,22 @@ it('first loads over the wire stay within their budgets', async ({ browser }) =>
   const client = await page.context().newCDPSession(page);
   await client.send('Network.enable');
   let bytes = 0;
-  client.on('Network.loadingFinished', (event) => (bytes += event.encodedDataLength));
+  const names = new Map<string, string>();
+  const came: string[] = [];
+  client.on('Network.responseReceived', ({ requestId, response }) => names.set(requestId, new URL(response.url).pathname));
+  client.on('Network.loadingFinished', ({ requestId, encodedDataLength }) => {
+    bytes += encodedDataLength;
+    came.push(`${Math.round(encodedDataLength / 1000)} kB ${names.get(requestId) ?? ''}`);
+  });
   await page.goto(`${app.url}/who`, { waitUntil: 'networkidle' });
   const screen = bytes / 1000;
+  const first = came.length;
   await page.getByRole('button', { name: /Oakhanger/ }).click();
-  await page.getByText('Boardwalk span 4').waitFor();
+  // The place stands once what is due is there.
+  await page.locator('km-day-page [data-group]').first().waitFor();
   await page.waitForLoadState('networkidle');
   const place = bytes / 1000;
   console.log(`first screen: ${Math.round(screen)} kB, first place: ${Math.round(place)} kB`);
   expect(screen).toBeLessThan(BUDGETS_KB.screen);
-  expect(place).toBeLessThan(BUDGETS_KB.place);
+  expect(place, came.slice(first).join('\n')).toBeLessThan(BUDGETS_KB.place);
 });

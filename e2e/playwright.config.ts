@@ -6,13 +6,16 @@ export default defineConfig({
   testMatch: '*.e2e.ts',
   workers: 1,
   fullyParallel: false,
-  timeout: 90_000,
+  // A journey is long, and a machine that checks is slow at times: what hangs is found by the waits within.
+  timeout: 240_000,
   expect: { timeout: 7_000 },
   reporter: 'list',
   outputDir: '../test-results',
   use: {
     viewport: { width: 1280, height: 800 },
     locale: 'en-GB',
+    // What a journey stops or changes on its way goes past no worker; its own journey lets it in.
+    serviceWorkers: 'block',
     launchOptions: {
       executablePath: '/usr/bin/chromium',
       args: ['--no-sandbox', '--disable-dev-shm-usage', '--disable-background-networking'],

@@ -1,5 +1,7 @@
 import { expect, test as it } from '@playwright/test';
+import { drawLoads } from '../packages/core/src/methods/sampling-plan/sampling-plan.js';
 import { App, choose, field, keep, newLoad, takeSample, test } from './app';
+import { seriousOf } from './axe';
 
 const app = new App();
 
@@ -158,6 +160,8 @@ it('with the keyboard only, from choosing a person to a kept slump', async ({ br
       await keys.press('Tab');
       const said = await page.evaluate(() => {
         const e = document.activeElement as HTMLElement | null;
+        // From the last to the first the focus is nowhere for a step: all of the page is no thing to press.
+        if (!e || e === document.body) return '';
         const label = e instanceof HTMLInputElement ? (e.labels?.[0]?.textContent ?? '') : '';
         return `${e?.getAttribute('aria-label') ?? ''} ${label} ${e?.textContent ?? ''}`.trim();
       });
@@ -168,6 +172,9 @@ it('with the keyboard only, from choosing a person to a kept slump', async ({ br
   await page.goto(`${app.url}/who`);
   await page.getByRole('button', { name: /Sallow/ }).waitFor();
   await tabTo(/Sallow/);
+  await keys.press('Enter');
+  await page.waitForURL('**/day');
+  await tabTo(/^Pours/);
   await keys.press('Enter');
   await page.waitForURL('**/pours');
   await page.getByText('Boardwalk span 4').waitFor();
@@ -220,4 +227,37 @@ it('with gloves: the own keypad keys, changes the unit, goes on', async ({ brows
     const box = await target.boundingBox();
     expect(Math.min(box?.height ?? 0, box?.width ?? 0), await target.innerText()).toBeGreaterThanOrEqual(43.5);
   }
+});
+
+it('loads to sample are drawn at random before the pour, with a seed that is kept, and marked as they come', async ({ browser }) => {
+  const page = await app.device(browser, /Oakhanger/);
+  await page.getByRole('link', { name: 'New pour' }).click();
+  await page.getByLabel('What is placed').fill('Abutment, second lift');
+  await page.getByLabel('Where').fill('South bank');
+  await choose(page, 'Mix', 'P-40S Pier mix 40 S');
+  await page.getByLabel('Volume planned').fill('310');
+  await page.getByRole('button', { name: 'Make this pour' }).click();
+  await page.getByRole('link', { name: 'Plan, weather' }).click();
+  const begin = async (method: string) => {
+    await choose(page, 'Begin a test', method);
+    await page.getByRole('heading', { name: method, level: 2 }).waitFor();
+  };
+  // How many, of the volume that is planned; then which, of how many that were found.
+  await begin('How many samples');
+  await expect(page.locator('#held-volume')).toHaveValue('310');
+  await page.locator('#held-area').fill('720');
+  await expect(page.locator('km-answers [data-result="day"]')).toContainText('3');
+  await page.getByTestId('keep').click();
+  await expect(page.locator('km-in-hand')).toContainText('Kept as it stands.');
+  await begin('Which loads, at random');
+  await expect(page.locator('#held-samples')).toHaveValue('3');
+  await page.locator('#held-loads').fill('40');
+  await page.locator('#held-spares').fill('1');
+  await page.locator('#held-seed').fill('2611');
+  await page.getByTestId('keep').click();
+  await expect(page.locator('km-in-hand')).toContainText('Kept as it stands.');
+  expect(await seriousOf(page)).toEqual([]);
+  await page.goBack();
+  const { picks, spares } = drawLoads(40, 3, 2611, 1);
+  await expect(page.getByTestId('plan')).toContainText(`loads ${picks.join(', ')}; in reserve ${spares.join(', ')}`);
 });

@@ -152,6 +152,23 @@ it('a cylinder of a set, an area under the hammer, and prisms on the comparator'
     },
     /^T-/,
   );
+  // Weighed up by the recipe of its mix: what is usual stands there, and what was measured of the stockpiles is keyed.
+  await begin(page, 'Trial batch');
+  await expect(page.locator('[data-cell="3.0"]')).toHaveValue('Brackdown sand');
+  await expect(page.locator('#held-diameter')).toHaveValue('100');
+  await fill(page, { cylinders: '6' });
+  await expect(page.locator('.come')).toContainText('total moisture in row 4');
+  await expect(page.getByTestId('weighed')).toHaveCount(0);
+  await cells(page, { '3.3': '5.1', '4.3': '1.4' });
+  await page.getByText('Cement', { exact: true }).last().click();
+  await expect(page.getByTestId('weighed')).toHaveText('1 of 6');
+  await keep(page);
+  await settled(page);
+  const trial = page.url();
+  await page.reload();
+  await page.locator('[data-method="trial-batch"]').click();
+  await expect(page.getByTestId('weighed')).toHaveText('1 of 6');
+  await page.goto(trial);
   await make(
     page,
     'set of prisms',
@@ -200,7 +217,7 @@ it('a cylinder of a set, an area under the hammer, and prisms on the comparator'
     page,
     'set of specimens',
     async () => {
-      await page.getByRole('button', { name: 'now' }).click();
+      await page.getByRole('button', { name: 'now' }).first().click();
       await choose(page, 'Shape', 'Core');
       await page.locator('#held-width').fill('100');
     },
@@ -384,4 +401,32 @@ it('a queue with a poisoned write goes on without it, and a person finds it set 
   expect(await seriousOf(page)).toEqual([]);
   await page.getByRole('button', { name: 'Not needed any more' }).click();
   await expect(page.getByText('Nothing is set aside any more.')).toBeVisible();
+});
+
+it('a field sheet is printed, and keyed afterwards with the times that were written on it', async ({ browser }) => {
+  const page = await app.device(browser, /Sallow/);
+  const paper = await page.request.get(`${app.url}/api/v1/field-sheets/moisture?variant=c566&system=si`);
+  expect([paper.headers()['content-type'], (await paper.body()).subarray(0, 5).toString()]).toEqual(['application/pdf', '%PDF-']);
+  await record(page, 'Field samples');
+  await page.locator('a[href^="/record/"]').first().click();
+  await begin(page, 'Total and surface moisture of aggregate');
+  await page.getByTestId('paper').click();
+  const at = (hours: number) => DateTime.now().minus({ hours }).startOf('minute');
+  const keyed = (moment: DateTime) => moment.setLocale('en-US').toFormat('d LLL yyyy HH:mm');
+  await keyMoment(page.getByLabel('Started at, as it was written'), keyed(at(20)));
+  await keyMoment(page.getByLabel('Read at, as it was written'), keyed(at(26)));
+  await expect(page.getByText('It cannot be read before it was started.').first()).toBeVisible();
+  await fill(page, { wet: '1204.6', dry: '1151.3' });
+  await expect(page.getByTestId('keep')).toBeDisabled();
+  await keyMoment(page.getByLabel('Read at, as it was written'), keyed(at(4)));
+  expect(await seriousOf(page)).toEqual([]);
+  await keep(page);
+  await settled(page);
+  const utc = (moment: DateTime) => moment.toUTC().toFormat('yyyy-MM-dd HH:mm');
+  const kept = await app.count(
+    `SELECT COUNT(*) FROM entry e JOIN test t ON t.id = e.owner_id
+     WHERE t.method = 'moisture' AND DATE_FORMAT(t.started_at, '%Y-%m-%d %H:%i') = ? AND DATE_FORMAT(e.read_at, '%Y-%m-%d %H:%i') = ?`,
+    [utc(at(20)), utc(at(4))],
+  );
+  expect(kept).toBe(2);
 });

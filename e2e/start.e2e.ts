@@ -104,7 +104,6 @@ it('serves the demo, starts again quickly, and stops everything', async ({ page 
 });
 
 it('database and server killed under it run again, and what was kept is there', async ({ request }) => {
-  it.setTimeout(120_000);
   const port = await freePort();
   const started = new Started(port);
   await started.says('ready after');

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { expect, test as it, type Page } from '@playwright/test';
 import { App, batched, choose, field, keep, newLoad, takeSample, test } from './app';
+import { seriousOf } from './axe';
 
 const app = new App();
 
@@ -143,11 +144,13 @@ it('a meter past its calibration marks the result, a leak voids it', async ({ br
   await takeSample(page, 32);
   await test(page, 'pressure-air').click();
   await field(page, 'gauge').fill('6.4');
-  await choose(page, 'Equipment', /^Air meter 2/);
+  await choose(page, 'Air meter', /^Air meter 2/);
   await expect(page.locator('[data-told="out-of-calibration"]')).toContainText(/Take another one\..*Reported with a remark/s);
   await page.getByRole('button', { name: 'something went wrong' }).click();
   await choose(page, 'What went wrong', 'Gauge did not hold or settle');
   await expect(page.locator('[data-result="air"]')).toHaveAttribute('data-verdict', 'void');
+  await expect(keep(page)).toBeDisabled();
+  await page.locator('#kit-reason').fill('the other one is at the pier');
   await keep(page).click();
   await expect(test(page, 'pressure-air')).toContainText('void: repeat');
 });
@@ -203,4 +206,52 @@ it('a device without a network goes on, and catches up', async ({ browser }) => 
   await expect(page.locator('[data-kept="centre"]')).toContainText('200 mm');
   expect(await app.count('SELECT COUNT(*) FROM test WHERE item_id = ?', [sampleId])).toBe(2);
   expect(await app.count("SELECT COUNT(*) FROM entry WHERE owner_id = ? AND path = 'molding'", [sampleId])).toBe(1);
+});
+
+it('a lab’s own slump to 10 mm: seen on the worked example, frozen into results, and back to the print', async ({ browser }) => {
+  const page = await app.device(browser, /Sallow/);
+  await newLoad(page, 77);
+  await takeSample(page, 77);
+  const sheet = page.url();
+  await page.goto(`${app.url}/mixes`);
+  await page.getByRole('link', { name: 'How this lab tests' }).click();
+  expect(await seriousOf(page)).toEqual([]);
+  await page.getByRole('link', { name: /three layers by volume/ }).click();
+  await page.locator('[data-path="increments|mm"]').fill('10');
+  await expect(page.locator('[data-result="slump"] .differs')).toContainText('100 mm');
+  await page.goto(`${app.url}/practice`);
+  await page.getByRole('link', { name: /four layers by height/ }).click();
+  const step = page.locator('[data-path="increments|mm"]');
+  await expect(step).toHaveValue('5');
+  await expect(page.getByTestId('keep-own')).toBeDisabled();
+  await step.fill('15');
+  await expect(page.getByText(/rounded to 1, 2, 2.5 or 5/)).toBeVisible();
+  await step.fill('10');
+  await page.getByTestId('keep-own').click();
+  await expect(page.getByText('Say in a few words whose rule it is.')).toBeVisible();
+  await page.getByLabel('Why').fill('the client reads to 10 mm');
+  expect(await seriousOf(page)).toEqual([]);
+  await page.getByTestId('keep-own').click();
+  await expect(page.getByTestId('so-far')).toContainText('reported to 10 mm (in print 5 mm)');
+
+  await page.goto(sheet);
+  await test(page, 'slump').click();
+  await choose(page, 'Variant', /four layers/);
+  await page.getByRole('radio', { name: 'True' }).check();
+  await field(page, 'highest').fill('197');
+  await expect(page.locator('[data-result="slump"]')).toContainText('100 mm');
+  await expect(page.locator('km-test-side')).toContainText('as printed');
+  await keep(page).click();
+  await expect(page.locator('[data-kept="highest"]')).toContainText('197 mm');
+  await expect(page.getByText(/lab’s own copy of four layers/)).toBeVisible();
+
+  // Back to the print: the result keeps what it was found by.
+  await page.goto(`${app.url}/practice/slump/four_layer`);
+  await step.fill('5');
+  await page.getByLabel('Why').fill('as printed again');
+  await page.getByRole('button', { name: 'Back to the print' }).click();
+  await expect(page.getByTestId('so-far').locator('li')).toHaveCount(2);
+  await page.goto(sheet);
+  await test(page, 'slump').click();
+  await expect(page.locator('[data-result="slump"]')).toContainText('100 mm');
 });

@@ -26,6 +26,9 @@ await run('npx', ['tsx', 'scripts/bench-requests.ts'], { cwd: ROOT, env: process
 // What the record costs with few and with many tests in it.
 await run('npx', ['tsx', 'scripts/bench-record.ts'], { cwd: ROOT, env: process.env }).then((text) => process.stdout.write(text));
 
+// What a whole record costs to give and to bring in.
+await run('npx', ['tsx', 'scripts/bench-transfer.ts'], { cwd: ROOT, env: process.env }).then((text) => process.stdout.write(text));
+
 // What needs a browser: on the built page.
 const { buildIfChanged } = await import('./lib/build.mjs');
 const { installDebian } = await import('./lib/install.mjs');

@@ -37,6 +37,8 @@ async function device(viewport: typeof DESK, theme: string): Promise<Page> {
 
 async function arrive(page: Page): Promise<void> {
   await page.getByRole('button', { name: /Oakhanger/ }).click();
+  await page.waitForURL('**/day');
+  await page.getByRole('link', { name: 'Pours', exact: true }).click();
   await page.waitForURL('**/pours');
   await page.getByText('Boardwalk span 4').waitFor();
 }
@@ -68,7 +70,6 @@ const chooseTest = (page: Page, method: string, n = 0) => page.locator(`button[d
 const desk = await device(DESK, 'light');
 await shot(desk, 'who');
 await arrive(desk);
-await shot(desk, 'pours');
 await desk.getByText('Boardwalk span 4').click();
 await desk.locator('[data-load="6"]').waitFor();
 await shot(desk, 'pour');
@@ -99,14 +100,10 @@ const sheet = desk.url();
 await openSample(desk, 'Boardwalk span 3', 'Q-102');
 await chooseTest(desk, 'slump', 1);
 await shot(desk, 'sheet-out');
-await openSample(desk, 'Boardwalk span 3', 'Q-103');
-await chooseTest(desk, 'yield');
-await shot(desk, 'sheet-yield-corrected');
 await scratch(desk, 'gradation', 'scratch-gradation', async () => {
   await desk.getByRole('combobox', { name: 'Band', exact: true }).click();
   await desk.getByRole('option', { name: 'Fine aggregate' }).click();
 });
-await scratch(desk, 'aci-acceptance', 'scratch-series');
 await scratch(desk, 'plan', 'scratch-plan');
 
 await desk.goto(`http://127.0.0.1:${PORT}/record`);
@@ -121,6 +118,19 @@ await desk.getByText('D-1', { exact: true }).click();
 await desk.locator('[data-method="companions"]').click();
 await desk.waitForTimeout(900);
 await shot(desk, 'record-set');
+await desk.goto(`http://127.0.0.1:${PORT}/day`);
+await desk.locator('[data-group]').first().waitFor();
+await desk.waitForTimeout(900);
+await shot(desk, 'day');
+await desk.goto(`http://127.0.0.1:${PORT}/bench`);
+await desk.locator('[data-run]').first().waitFor();
+await shot(desk, 'bench');
+await desk.goto(`${sheet.replace('/samples/', '/record/')}/mold`);
+await desk.locator('li[data-age="28"]').waitFor();
+await desk.getByTestId('molded').click();
+await desk.getByTestId('layer').waitFor();
+for (let i = 0; i < 5; i++) await desk.getByTestId('layer-done').click();
+await shot(desk, 'molding');
 await desk.goto(`http://127.0.0.1:${PORT}/kit`);
 await desk.locator('km-kit-list li a').first().waitFor();
 await shot(desk, 'kit');

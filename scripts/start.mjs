@@ -105,9 +105,13 @@ try {
   }
   const { buildIfChanged } = await import('./lib/build.mjs');
   await step('Build', buildIfChanged);
-  const { prepare, serve } = await import('./lib/serve.mjs');
+  const { prepare, serve, serveStandIns } = await import('./lib/serve.mjs');
   await step('Tables and demo', () => prepare(urls));
-  const server = await supervise('The server', () => serve(urls.runUrl, port, existing ? {} : { data: DATA }));
+  // With the demonstration come stand-ins for instruments; a lab names its own, or none.
+  const standIns = process.env.KEEN_MORTAR_DEMO !== '0' && process.env.KEEN_MORTAR_INSTRUMENTS === undefined ? await serveStandIns() : null;
+  if (standIns) started.push(standIns.stop);
+  const wired = { ...(existing ? {} : { data: DATA }), ...(standIns ? { instruments: standIns.addresses } : {}) };
+  const server = await supervise('The server', () => serve(urls.runUrl, port, wired));
   started.push(server.stop);
   console.log(
     `\n  http://127.0.0.1:${server.part().port}   ready after ${((performance.now() - since) / 1000).toFixed(1)} s. Ctrl-C stops everything.\n`,

@@ -48,7 +48,7 @@ async function buildServer(out) {
   await build({
     // Big computations run in a thread: its file lies beside the server's.
     entryPoints: Object.fromEntries(
-      ['main', 'prepare', 'computing/worker'].map((name) => [basename(name), join(ROOT, `packages/server/src/${name}.ts`)]),
+      ['main', 'prepare', 'stand-ins', 'computing/worker'].map((name) => [basename(name), join(ROOT, `packages/server/src/${name}.ts`)]),
     ),
     outdir: join(out, 'server'),
     bundle: true,

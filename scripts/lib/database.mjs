@@ -196,10 +196,11 @@ async function createData(db, user) {
  * Starts MariaDB on loopback with its own data folder, port, socket and passwords; as root and as
  * an ordinary user alike.
  * @param databases names; each gets the rights of the two accounts
+ * @param infile whether a client may load its own files, which only the bench does
  * @returns urls of the two accounts, for the first database and for any by its name; `ended`, which resolves when
  * it is gone; `answers`, whether it does; `pid`, `port`, `log`; and `stop`, which ends it in peace
  */
-export async function startDatabase(folder, { port = 33_417, databases = ['keen_mortar'] } = {}) {
+export async function startDatabase(folder, { port = 33_417, databases = ['keen_mortar'], infile = false } = {}) {
   mkdirSync(folder, { recursive: true, mode: 0o711 });
   // An old folder may have kept another mode. Its own user must get through; nobody else looks in.
   chmodSync(folder, 0o711);
@@ -234,7 +235,7 @@ export async function startDatabase(folder, { port = 33_417, databases = ['keen_
       `--port=${chosen}`,
       '--bind-address=127.0.0.1',
       '--skip-name-resolve',
-      '--local-infile=0',
+      `--local-infile=${infile ? 1 : 0}`,
       `--secure-file-priv=${join(running, 'files')}`,
       '--character-set-server=utf8mb4',
       '--collation-server=utf8mb4_unicode_ci',

@@ -24,7 +24,7 @@ export async function prepare(urls, { demo = process.env.KEEN_MORTAR_DEMO !== '0
 const STOP_MS = 8_000;
 
 /** Starts the built server; resolves when it serves. `stop` ends it in peace. */
-export function serve(runUrl, port, { log = 'warn', data } = {}) {
+export function serve(runUrl, port, { log = 'warn', data, instruments } = {}) {
   const child = fork(join(DIST, 'server/main.js'), {
     execArgv: ['--enable-source-maps'],
     detached: true,
@@ -36,6 +36,7 @@ export function serve(runUrl, port, { log = 'warn', data } = {}) {
       KEEN_MORTAR_WEB: join(DIST, 'web/browser'),
       KEEN_MORTAR_LOG: log,
       ...(data === undefined ? {} : { KEEN_MORTAR_DATA: data }),
+      ...(instruments === undefined ? {} : { KEEN_MORTAR_INSTRUMENTS: instruments }),
     },
   });
   const ended = new Promise((resolve) => child.once('exit', (code, signal) => resolve(signal ?? code)));
@@ -55,5 +56,19 @@ export function serve(runUrl, port, { log = 'warn', data } = {}) {
           : new Error(`the server ended with ${code}`),
       );
     });
+  });
+}
+
+/** Starts the instruments of the demonstration; resolves with their addresses, as the server takes them. */
+export function serveStandIns() {
+  const child = fork(join(DIST, 'server/stand-ins.js'), { execArgv: [], detached: true, stdio: ['ignore', 'inherit', 'inherit', 'ipc'] });
+  const ended = new Promise((resolve) => child.once('exit', resolve));
+  const stop = async () => {
+    child.kill('SIGTERM');
+    await ended;
+  };
+  return new Promise((resolve, reject) => {
+    child.once('message', ({ ports }) => resolve({ addresses: ports.map((port) => `127.0.0.1:${port}`).join(','), stop }));
+    void ended.then((code) => reject(new Error(`the instruments ended with ${code}`)));
   });
 }

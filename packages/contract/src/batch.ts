@@ -1,4 +1,4 @@
-import { convert, decimalText, dimensionOf, exact, significant, unitLabel, type Exact, type UnitId } from '@keen-mortar/core';
+import { convert, decimalText, dimensionOf, exact, significant, unitLabel, type Exact, type System, type UnitId } from '@keen-mortar/core';
 import type { MaterialRole, Revision } from './office.js';
 import type { Amount } from './quantities.js';
 import type { Load } from './resources.js';
@@ -62,6 +62,41 @@ const asKg = (parts: readonly Exact[]): { text: string; unit: 'kg' } => {
 export function designMass(perVolume: Amount, volume: Amount, unit: UnitId): Exact {
   const per: UnitId = perVolume.unit === 'lb' ? 'yd3' : 'm3';
   return convert(exact(perVolume.text), perVolume.unit, unit).mul(convert(exact(volume.text), volume.unit, per));
+}
+
+/** What was found of the source of an ingredient. */
+export interface FoundOfSource {
+  readonly absorption?: Amount;
+  readonly moisture?: Amount;
+}
+
+/** The ingredients’ kinds by those of a weigh-up. */
+const WEIGHED_AS: Readonly<Record<MaterialRole, string>> = {
+  cement: 'cementitious',
+  cementitious: 'cementitious',
+  water: 'water',
+  fine: 'fine',
+  coarse: 'coarse',
+  admixture: 'admixture',
+};
+
+/** Rows of a weigh-up from a recipe, for a cubic metre or yard as the system has it: each with what was found of its source. */
+export function recipeOf(
+  { ingredients }: Pick<Revision, 'ingredients'>,
+  system: System,
+  found: ReadonlyMap<string, FoundOfSource>,
+): readonly Readonly<Record<string, unknown>>[] {
+  return ingredients.map(({ name, role, mass, sourceId }) => {
+    const { moisture = null, absorption = null } = found.get(sourceId ?? '') ?? {};
+    return { name, kind: WEIGHED_AS[role], mass: wholeMass(mass, system), moisture, absorption };
+  });
+}
+
+/** As written, where the recipe is written for what this system mixes by; else as much for that. */
+function wholeMass(mass: Amount, system: System): Amount {
+  if ((mass.unit === 'lb') === (system === 'us')) return mass;
+  const [whole, unit] = system === 'us' ? (['yd3', 'lb'] as const) : (['m3', 'kg'] as const);
+  return { text: significant(designMass(mass, { text: '1', unit: whole }, unit), 6), unit };
 }
 
 /** The revision that was in force at a moment; undefined where none was yet. */

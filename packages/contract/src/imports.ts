@@ -11,8 +11,8 @@ export interface ImportColumn {
 
 export interface ImportTable {
   readonly label: string;
-  /** What one thing is, where it takes several lines: those with the same of this column. */
-  readonly by?: string;
+  /** What one thing is, where it takes several lines: those with the same of these columns. */
+  readonly by?: readonly string[];
   readonly columns: readonly ImportColumn[];
   readonly example: readonly (readonly string[])[];
 }
@@ -36,7 +36,7 @@ const IMPORTS = {
   },
   specifications: {
     label: 'Specifications',
-    by: 'name',
+    by: ['name'],
     columns: [
       { head: 'name', needed: true, says: 'the same on each line of one specification' },
       { head: 'comparison', says: `${COMPARISON_IDS.join(', ')}; empty: ${COMPARISON_IDS[0]}` },
@@ -57,7 +57,7 @@ const IMPORTS = {
   },
   mixes: {
     label: 'Mixes',
-    by: 'code',
+    by: ['code'],
     columns: [
       { head: 'code', needed: true, says: 'the same on each line of one mix' },
       { head: 'name', needed: true, says: 'on its first line' },
@@ -86,14 +86,64 @@ const IMPORTS = {
       { head: 'name', needed: true, says: 'what is written on it' },
       { head: 'nominal', says: 'nominal size or dial division with its unit, where its kind has one: 7 L, 0.1 %' },
       { head: 'calibrated', says: 'day of the last calibration, as 2026-08-31' },
+      { head: 'due', says: 'last day that the lab lets it hold; empty: as long as its method does' },
       { head: 'found', says: 'what was found then, with its unit: 7.043 L' },
     ],
     example: [
-      ['measure', 'Measure 1, 7 L', '7 L', '2026-08-31', '7.043 L'],
-      ['thermometer', 'Thermometer 1', '', '2026-05-21', ''],
+      ['measure', 'Measure 1, 7 L', '7 L', '2026-08-31', '', '7.043 L'],
+      ['balance', 'Balance 1, 30 kg', '', '2026-05-21', '2027-05-20', ''],
+    ],
+  },
+  loads: {
+    label: 'Tickets',
+    by: ['pour', 'number'],
+    columns: [
+      { head: 'pour', needed: true, says: 'its name, as it stands on record' },
+      { head: 'number', needed: true, says: 'of the load in its pour; the same on each line of one ticket' },
+      { head: 'ticket', needed: true, says: 'number of the ticket, on its first line' },
+      { head: 'truck', needed: true, says: 'which truck' },
+      { head: 'batched', needed: true, says: 'when water met cement, as 2026-11-12 08:05' },
+      { head: 'volume', needed: true, says: 'with its unit: 6.0 m3' },
+      { head: 'material', needed: true, says: 'a line for each' },
+      { head: 'role', needed: true, says: Object.keys(MATERIAL_ROLES).join(', ') },
+      { head: 'target mass', says: 'what was meant, with its unit' },
+      { head: 'batched mass', needed: true, says: 'as scaled, with its unit; water and admixtures also in L or gal: 828 kg' },
+      { head: 'moisture', says: 'total, %' },
+      { head: 'absorption', says: '%' },
+    ],
+    example: [
+      ['Deck west', '1', 'F-4200', 'Truck 11', '2026-11-12 08:05', '6.0 m3', 'Cement', 'cement', '2040 kg', '2036 kg', '', ''],
+      ['Deck west', '1', '', '', '', '', 'Water', 'water', '829 kg', '828 kg', '', ''],
+      ['Deck west', '1', '', '', '', '', 'Sand', 'fine', '4390 kg', '4386 kg', '4.1', '1.3'],
+    ],
+  },
+  tests: {
+    label: 'Tests',
+    by: ['of', 'method', 'started'],
+    columns: [
+      { head: 'of', needed: true, says: 'code of what was tested, as it stands on record: B-12' },
+      { head: 'method', needed: true, says: 'as the program calls it, or its short id: moisture' },
+      { head: 'variant', says: 'its id; empty: the one that is usual here' },
+      { head: 'started', needed: true, says: 'day and time, as 2026-08-31 09:20' },
+      { head: 'reading', needed: true, says: 'what was read, as its field is called; of a table with its row: Sieves 2, Retained' },
+      { head: 'value', needed: true, says: 'with its unit: 1204.6 g' },
+      { head: 'reason', says: 'why an unlikely one is kept' },
+    ],
+    example: [
+      ['B-1', 'moisture', '', '2026-08-31 09:20', 'Mass as received', '1204.6 g', ''],
+      ['B-1', 'moisture', '', '2026-08-31 09:20', 'Oven-dry mass', '1151.3 g', ''],
     ],
   },
 } as const satisfies Readonly<Record<string, ImportTable>>;
+
+/** What came of bringing a project’s whole record in. */
+export interface RecordTaken {
+  readonly project: { readonly id: string; readonly code: string; readonly name: string };
+  readonly rows: number;
+  /** How many rows of each table. */
+  readonly tables: Readonly<Record<string, number>>;
+  readonly dry: boolean;
+}
 
 export type ImportWhat = keyof typeof IMPORTS;
 export const IMPORT_IDS = Object.keys(IMPORTS) as [ImportWhat, ...ImportWhat[]];
@@ -118,5 +168,3 @@ export interface ImportAnswer {
   readonly made: readonly string[];
   readonly dry: boolean;
 }
-
-export const newPerson = z.strictObject({ ...written, name: z.string().trim().min(2).max(120), role: z.string().trim().min(2).max(60) });

@@ -5,8 +5,6 @@ export {
   keep,
   keptReading,
   keying,
-  newCalibration,
-  newEquipment,
   newLoad,
   newPour,
   newSample,
@@ -16,13 +14,9 @@ export {
   newFile,
   LONGEST_TEXT,
   type FileInfo,
-  type Calibration,
-  type KitSheet,
-  type KitTest,
-  type WorkedValue,
+  type SentTest,
   type Around,
   type GivenTo,
-  type Equipment,
   type HistoryPoint,
   type Keep,
   type KeepAnswer,
@@ -34,7 +28,6 @@ export {
   type NewSample,
   type NewSampleEvent,
   type NewTest,
-  type Page,
   type Person,
   type Pour,
   type PourDetail,
@@ -72,13 +65,26 @@ export {
   type Revision,
   type Specification,
 } from './office.js';
+export {
+  newCalibration,
+  newEquipment,
+  newKitFinding,
+  type Calibration,
+  type Equipment,
+  type KitFinding,
+  type KitSheet,
+  type KitTest,
+  type NewKitFinding,
+  type WorkedValue,
+} from './kit.js';
+export { newOwnCopy, ownCopyAt, type NewOwnCopy, type OwnCopy, type OwnOfTest } from './own-copies.js';
 export { type Amount } from './quantities.js';
 export { airFreeOf, designOf, gravityDays, type Recipe } from './design.js';
-export { givenBy, givenByMix, happenedOn, loadView } from './views.js';
+export { givenBy, givenByMix, happenedOn, loadView, strengthAsked } from './views.js';
 export { dayIn } from './zone.js';
-export { day, name } from './parts.js';
+export { day, name, type Page } from './parts.js';
 export { newItem, voiding, type Item, type NewItem, type Voiding } from './items.js';
-export { batchOf, designMass, massOf, revisionAt, waterAdded } from './batch.js';
+export { batchOf, recipeOf, type FoundOfSource, designMass, massOf, revisionAt, waterAdded } from './batch.js';
 export { compositeOf, compositeRemarks, samplingRule } from './composite.js';
 export { fillingOf, type Filling } from './filling.js';
 export { wholeOf, type Made, type Whole } from './whole.js';
@@ -115,11 +121,28 @@ export {
   importTable,
   MOST_LINES,
   newImport,
-  newPerson,
   type ImportAnswer,
   type ImportColumn,
   type ImportTable,
   type ImportWhat,
   type NewImport,
+  type RecordTaken,
 } from './imports.js';
+export {
+  newHours,
+  newPlanned,
+  newSet,
+  USUAL_WEEK,
+  type BenchRun,
+  type BenchView,
+  type DayThing,
+  type DayView,
+  type Hours,
+  type NewHours,
+  type NewPlanned,
+  type NewSet,
+} from './day.js';
+export { truckMinutesOf } from './whole.js';
+export { instrumentCommand, type Instrument, type InstrumentCommand, type InstrumentReading } from './instruments.js';
 export { liveMessage, type LiveMessage } from './live.js';
+export { newCertificate, newDevice, newPerson, type Certificate, type DeviceCodes, type NewCertificate } from './people.js';

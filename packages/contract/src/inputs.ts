@@ -21,7 +21,7 @@ const keyedText = z.string().max(40);
  * Schema of one declared field: shape only. What a reading may be (ranges, swapped masses) is the
  * core's to say, because it says it with the limit and with what would be plausible.
  */
-function fieldSchema(field: Field): z.ZodType {
+export function fieldSchema(field: Field): z.ZodType {
   switch (field.kind) {
     case 'qty':
       return z.strictObject({

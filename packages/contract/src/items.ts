@@ -1,7 +1,7 @@
 import { ITEM_KIND_IDS, ITEM_KINDS, type AnyInputs, type ItemKind } from '@keen-mortar/core';
 import * as z from 'zod';
 import { inputsSchema, moment } from './inputs.js';
-import { day, id, name, written } from './parts.js';
+import { day, id, issuedCode, name, written } from './parts.js';
 
 const base = {
   ...written,
@@ -13,6 +13,8 @@ const base = {
   subjectId: id.optional(),
   /** Where people number it themselves: a load. */
   number: z.int().min(1).max(9999).optional(),
+  /** How the device called it that made it without a network. */
+  code: issuedCode.optional(),
 };
 
 /** What is asked of a new item: its place in the tree, and its kind’s own facts. */
@@ -31,6 +33,7 @@ export interface NewItem {
   readonly on?: string;
   readonly subjectId?: string;
   readonly number?: number;
+  readonly code?: string;
   readonly facts: AnyInputs;
 }
 

@@ -14,3 +14,12 @@ export const unit = z.enum(UNIT_IDS as [UnitId, ...UnitId[]]);
 
 /** Every write carries the id that its maker gave it, so that it can be repeated safely, and who makes it. */
 export const written = { id, by: id };
+
+/** A code that a device gave without a network: the core says of which kinds it may be, and how it is written. */
+export const issuedCode = z.string().max(20);
+
+/** Some of a list, and how many there are in all. */
+export interface Page<T> {
+  readonly items: readonly T[];
+  readonly total: number;
+}

@@ -1,16 +1,4 @@
-import {
-  isNote,
-  isUnit,
-  KIT_KINDS,
-  KIT_VALUES,
-  type Evaluation,
-  type Judged,
-  type Kit,
-  type Source,
-  type Sources,
-  type Told,
-  type UnitId,
-} from '@keen-mortar/core';
+import { isNote, isUnit, type Evaluation, type Judged, type Sources, type Told, type UnitId } from '@keen-mortar/core';
 import * as z from 'zod';
 import type { Item } from './items.js';
 import {
@@ -23,47 +11,10 @@ import {
   type SourceNow,
   type Specification,
 } from './office.js';
-import { day, id, instant, name, short, written } from './parts.js';
-import {
-  decimalText,
-  massQuantityUnits,
-  percent,
-  positiveText,
-  quantity,
-  volumeQuantity,
-  waterQuantity,
-  type Amount,
-} from './quantities.js';
-
-const itemsOf = (which: 'own' | 'calibrated'): [Source, ...Source[]] =>
-  KIT_KINDS.flatMap((kind) => KIT_VALUES[kind][which]) as [Source, ...Source[]];
-
-export const newEquipment = z.strictObject({
-  ...written,
-  projectId: id,
-  kind: z.enum(KIT_KINDS as [(typeof KIT_KINDS)[number], ...typeof KIT_KINDS]),
-  name: short,
-  values: z.array(z.strictObject({ item: z.enum(itemsOf('own')), value: quantity })).max(10),
-});
-
-/** What was read at a calibration: the server works out with it what was found. */
-const workedValue = z.strictObject({
-  item: z.enum(itemsOf('calibrated')),
-  variant: z.string().max(40),
-  system: z.enum(['si', 'us']),
-  inputs: z.record(z.string().max(40), z.unknown()),
-});
-
-export const newCalibration = z.strictObject({
-  ...written,
-  on: day,
-  values: z
-    .array(z.strictObject({ item: z.enum(itemsOf('calibrated')), value: quantity }))
-    .max(10)
-    .default([]),
-  worked: z.array(workedValue).max(4).default([]),
-});
-export type WorkedValue = z.infer<typeof workedValue>;
+import type { OwnCopy, OwnOfTest } from './own-copies.js';
+import { day, id, instant, issuedCode, name, short, written } from './parts.js';
+import type { Equipment } from './kit.js';
+import { decimalText, massQuantityUnits, percent, positiveText, volumeQuantity, waterQuantity, type Amount } from './quantities.js';
 
 export const newPour = z.strictObject({ ...written, projectId: id, mixId: id, name, element: name, on: day, planned: volumeQuantity });
 
@@ -97,7 +48,7 @@ export const newLoad = z.strictObject({
 
 export const newWater = z.strictObject({ ...written, mass: waterQuantity, at: instant });
 
-export const newSample = z.strictObject({ ...written, loadId: id, firstPortionAt: instant });
+export const newSample = z.strictObject({ ...written, loadId: id, firstPortionAt: instant, code: issuedCode.optional() });
 
 export const sampleEventKind = z.enum(['portion', 'finished', 'molding', 'discharged']);
 export const newSampleEvent = z.strictObject({
@@ -115,6 +66,10 @@ export const newTest = z.strictObject({
   system: z.enum(['si', 'us']),
   startedAt: instant,
   equipmentId: id.nullable(),
+  /** Other equipment that is used beside it: one of each kind that the method asks for. */
+  alsoIds: z.array(id).max(8).default([]),
+  /** Why any of it is used although it is past its calibration, never had one, or was found wrong. */
+  kitReason: z.string().trim().min(3).max(400).optional(),
   retestOf: id.nullable(),
 });
 
@@ -135,6 +90,11 @@ export const keptReading = z
     at: instant,
     supersedes: id.optional(),
     reason: z.string().trim().min(3).max(400).optional(),
+    /** The instrument that it was taken from, by the id that it gives itself; by hand where none is named. */
+    device: z
+      .string()
+      .regex(/^[a-z0-9-]{1,20}$/)
+      .optional(),
   })
   .refine((r) => (r.text ?? '').length <= (isNote(r.field) ? LONGEST_TEXT : LONGEST_WORDS), {
     error: `at most ${LONGEST_WORDS} characters`,
@@ -163,6 +123,8 @@ export const newFile = z.strictObject({ ...written, name: z.string().trim().min(
 export const keying = z.strictObject({ by: id, testId: id, method: z.string().max(40) });
 
 export type NewTest = z.infer<typeof newTest>;
+/** As it is sent: what is usual may be left out. */
+export type SentTest = z.input<typeof newTest>;
 export type NewLoad = z.infer<typeof newLoad>;
 export type NewPour = z.infer<typeof newPour>;
 export type NewSample = z.infer<typeof newSample>;
@@ -176,42 +138,11 @@ export interface Person {
   readonly role: string;
 }
 
-/** A calibration as it was made: what it found, and what that was worked out from. */
-export interface Calibration {
-  readonly id: string;
-  readonly on: string;
-  readonly until: string | null;
-  readonly by: string;
-  readonly values: readonly { readonly item: string; readonly value: Amount; readonly worked: Omit<WorkedValue, 'item'> | null }[];
-}
-
-/** A test that was made with an instrument. */
-export interface KitTest {
-  readonly testId: string;
-  readonly itemId: string;
-  readonly code: string;
-  readonly method: string;
-  readonly startedAt: string;
-  /** What stands of it, where something does. */
-  readonly says: string | null;
-  readonly state: string | null;
-}
-
-/** An instrument with its calibrations, the newest first, and what was tested with it since the one in force. */
-export interface KitSheet {
-  readonly equipment: Equipment;
-  readonly calibrations: readonly Calibration[];
-  readonly since: string | null;
-  readonly tests: Page<KitTest>;
-}
-
-export interface Equipment extends Kit {
-  readonly projectId: string;
-}
-
 export interface Pour extends Omit<z.infer<typeof newPour>, 'by'> {
   readonly mixCode: string;
   readonly mixName: string;
+  /** As it was while it was placed, in words; null where nobody said. */
+  readonly weather: string | null;
   readonly loads: number;
   readonly samples: number;
   readonly out: number;
@@ -260,6 +191,8 @@ export interface PourDetail extends Pour {
   readonly specifications: readonly Specification[];
   readonly loadList: readonly Load[];
   readonly sampleList: readonly SampleSummary[];
+  /** Loads that were drawn at random to be sampled, and spares; null where none were. */
+  readonly drawn: { readonly loads: readonly number[]; readonly spares: readonly number[] } | null;
 }
 
 export interface SampleEvent {
@@ -296,7 +229,7 @@ export interface Kept {
   readonly guidance: readonly Told[];
 }
 
-export interface Test extends Omit<NewTest, 'by' | 'variantReason'> {
+export interface Test extends Omit<NewTest, 'by' | 'variantReason' | 'alsoIds' | 'kitReason'> {
   readonly by: string;
   readonly variantReason: string | null;
   readonly readings: readonly Reading[];
@@ -304,8 +237,13 @@ export interface Test extends Omit<NewTest, 'by' | 'variantReason'> {
   readonly given: GivenTo;
   /** So much stood on something that was changed that it is still being worked out again. */
   readonly again: boolean;
+  /** The lab’s own figures that it was started by; null: as printed. */
+  readonly own: OwnOfTest | null;
   /** The equipment as it was when the test was started. */
   readonly kit: Equipment | null;
+  /** And what was used beside it. */
+  readonly also: readonly Equipment[];
+  readonly kitReason: string | null;
   /** The newest evaluation; older ones stay in the table. */
   readonly kept: Kept | null;
 }
@@ -332,6 +270,8 @@ export interface Around {
   readonly revision: Revision | null;
   readonly specifications: readonly Specification[];
   readonly kit: readonly Equipment[];
+  /** The lab’s own copies that are in force, or will be. */
+  readonly ownCopies: readonly OwnCopy[];
   readonly sources: Sources;
   /** What other tests would give to one of each method that was started now, where they give anything. */
   readonly given: Readonly<Record<string, GivenTo>>;
@@ -425,11 +365,6 @@ export interface SourceSheet {
     readonly sg: string;
     readonly sgTest: FoundBy | null;
   }[];
-}
-
-export interface Page<T> {
-  readonly items: readonly T[];
-  readonly total: number;
 }
 
 export interface KeepAnswer {

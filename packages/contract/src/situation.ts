@@ -1,8 +1,15 @@
 import {
   assemble,
+  byOwnCopy,
+  evaluate,
   inputsOf,
   kitMarks,
+  runById,
+  shortOf,
+  runMarks,
+  stepsOf,
   say,
+  type OwnFigures,
   methodById,
   type AnyInputs,
   type AnyMethod,
@@ -19,12 +26,13 @@ import {
 } from '@keen-mortar/core';
 import { batchOf, waterSince } from './batch.js';
 import { compositeOf } from './composite.js';
+import { ownCopyAt } from './own-copies.js';
 import type { Around, Reading, Test } from './resources.js';
 import { dayIn } from './zone.js';
 
-type Known = Pick<Around, 'events' | 'load' | 'revision' | 'sources' | 'kit' | 'tests' | 'project' | 'given'>;
+type Known = Pick<Around, 'events' | 'load' | 'revision' | 'sources' | 'kit' | 'ownCopies' | 'tests' | 'project' | 'given'>;
 type Started = Pick<Test, 'method' | 'variant' | 'system' | 'startedAt' | 'equipmentId' | 'retestOf' | 'readings'> &
-  Partial<Pick<Test, 'kit' | 'given'>>;
+  Partial<Pick<Test, 'kit' | 'also' | 'kitReason' | 'given' | 'own'>> & { readonly alsoIds?: readonly string[] };
 
 /** One value that was read, as the page drafts it or the table keeps it. */
 export type Entry = EntryInForce;
@@ -89,23 +97,40 @@ export function situation(sample: Known, test: Started, entries: ReadonlyMap<str
   const kit = kitOf(sample, test);
   const sources = sourcesFor(sample, test);
   const { inputs: readings, rows } = assemble(method.fields as Shape, entries);
+  const inputs = inputsOf(method, readings, sources);
   return {
     method,
-    inputs: inputsOf(method, readings, sources),
+    inputs,
     rows,
     how: {
       variant: test.variant,
       system: test.system,
       working: true,
       events: eventsOf(sample, test),
-      ...onRecord(sample, test, method, kit),
+      ...together(
+        onRecord(sample, test, method, [kit, ...alsoOf(sample, test)], sources, inputs),
+        byOwnCopy(method, test.variant, ownOf(sample, test)),
+      ),
     },
   };
 }
 
 /** What the record says for and against a test: its equipment, its sample, water that came later. */
-function onRecord(sample: Known, test: Started, method: AnyMethod, kit: Kit | undefined): Pick<How, 'marks' | 'voids' | 'notes'> {
-  const marks: Remark[] = kitMarks(kit, dayIn(sample.project.timezone, test.startedAt));
+function onRecord(
+  sample: Known,
+  test: Started,
+  method: AnyMethod,
+  kit: readonly (Kit | undefined)[],
+  given: Sources,
+  inputs: AnyInputs,
+): Pick<How, 'marks' | 'voids' | 'notes'> {
+  const day = dayIn(sample.project.timezone, test.startedAt);
+  const marks: Remark[] = [
+    ...kit.flatMap((k) => kitMarks(k, day, test.kitReason ?? null)),
+    ...setMarks(sample, test, method),
+    ...benchMarks(sample, method, given),
+    ...leastMarks(sample, method, inputs),
+  ];
   if (method.work?.on !== 'fresh' || !sample.load) return { marks };
   const { validity } = compositeOf(sample.sources, test.system);
   const water = waterSince(sample.load, ms(test.startedAt));
@@ -116,8 +141,53 @@ function onRecord(sample: Known, test: Started, method: AnyMethod, kit: Kit | un
   };
 }
 
+/** What a set went through, and whether it was broken at its age, stands on what its specimens gave. */
+function setMarks(sample: Known, test: Started, method: AnyMethod): Remark[] {
+  if (!method.breaks) return [];
+  const { sources } = sample;
+  const of = (id: string, inputs: AnyInputs): readonly Remark[] => {
+    const m = methodById(id)!;
+    const [variant] = Object.keys(m.variants) as [string];
+    const { validity } = evaluate(m, inputsOf(m, inputs, sources), { variant, system: test.system, offers: false });
+    return validity.state === 'marked' ? validity.reasons : [];
+  };
+  const age = sources['specimen.age'];
+  const at = { age, cast: sources['specimens.made'], broken: test.startedAt } as AnyInputs;
+  return [...of('curing', {}), ...(age === undefined || sources['specimens.shape'] === 'core' ? [] : of('age-window', at))];
+}
+
+/** Less of it than its least mass says less of the whole. */
+function leastMarks({ sources }: Known, { least }: AnyMethod, inputs: AnyInputs): Remark[] {
+  const short = least && shortOf(least.table, (inputs as Readonly<Record<string, unknown>>)[least.of], sources['source.nominal']);
+  return short ? [{ code: 'tested-too-little', params: short }] : [];
+}
+
+/** What strayed while it went through its steps at the bench stands on what the run ends in. */
+function benchMarks({ sources }: Known, method: AnyMethod, given: Sources): Remark[] {
+  const run = runById(sources['portion.run']);
+  if (!run?.tests?.includes(method.id)) return [];
+  const trial = given['test.cone'] as { readonly reading?: string } | undefined;
+  const cone = run.events.some((e) => e.test === 'cone') && trial?.reading === undefined;
+  return [...runMarks(run, stepsOf(sources['portion.steps'])), ...(cone ? [{ code: 'no-cone-trial' as const, params: {} }] : [])];
+}
+
+/** As the test was started by; of one that is being keyed, as it is in force now. */
+function ownOf(sample: Known, test: Started): OwnFigures | null {
+  const own = test.own === undefined ? ownCopyAt(sample.ownCopies, test, test.startedAt) : test.own;
+  return own?.figures ?? null;
+}
+
+const together = (a: Pick<How, 'marks' | 'voids' | 'notes'>, b: Pick<How, 'params' | 'notes'>): Partial<How> => ({
+  ...a,
+  ...b,
+  notes: [...(a.notes ?? []), ...(b.notes ?? [])],
+});
+
 /** As it was when the test was started; of one that is being keyed, as it is. */
 const kitOf = (sample: Known, test: Started): Kit | undefined => test.kit ?? sample.kit.find((k) => k.id === test.equipmentId);
+
+const alsoOf = (sample: Known, test: Started): readonly Kit[] =>
+  test.also ?? sample.kit.filter((k) => test.alsoIds?.includes(k.id) === true);
 
 /** What a mix, a source and their specifications ask of the tests of an item. */
 export const askedOf = ({ sources, specifications }: Pick<Around, 'sources' | 'specifications'>): Asked => ({

@@ -1,7 +1,7 @@
 import type { AnyInputs, Keyed, Sources } from '@keen-mortar/core';
-import { ITEM_KINDS } from '@keen-mortar/core';
+import { convert, exact, ITEM_KINDS } from '@keen-mortar/core';
 import type { Item } from './items.js';
-import type { Revision } from './office.js';
+import type { Revision, Specification } from './office.js';
 import type { Amount } from './quantities.js';
 import type { Load, SampleEvent } from './resources.js';
 
@@ -77,6 +77,14 @@ export function givenBy(line: readonly Item[]): Sources {
     }
   }
   return sources;
+}
+
+/** The specified strength: the highest that a specification asks at the least. */
+export function strengthAsked(specifications: readonly Pick<Specification, 'limits'>[]): Sources {
+  const asked = specifications
+    .flatMap((s) => s.limits.filter((l) => l.property === 'strength' && l.lower !== undefined))
+    .sort((a, b) => convert(exact(b.lower!), b.unit, 'MPa').compare(convert(exact(a.lower!), a.unit, 'MPa')))[0];
+  return asked ? { 'mix.strength': { text: asked.lower!, unit: asked.unit } } : {};
 }
 
 /** What the revision of a mix gives to tests. */

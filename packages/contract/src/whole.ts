@@ -69,13 +69,21 @@ function found(rows: readonly Made[], property: string): Found | null {
   return null;
 }
 
-const limitsOf = (sample: Sample, property: string): readonly Limit[] =>
-  sample.specifications.flatMap((s) => s.limits.filter((l) => l.property === property));
+type Asking = Pick<Sample, 'specifications'>;
+
+const limitsOf = ({ specifications }: Asking, property: string): readonly Limit[] =>
+  specifications.flatMap((s) => s.limits.filter((l) => l.property === property));
 
 /** The strictest upper end that a specification gives, in the limit's own unit. */
-function strictest(sample: Sample, property: string): { text: string; unit: Limit['unit'] } | null {
+function strictest(sample: Asking, property: string): { text: string; unit: Limit['unit'] } | null {
   const uppers = limitsOf(sample, property).flatMap((l) => (l.upper === undefined ? [] : [{ text: l.upper, unit: l.unit }]));
   return [...uppers].sort((a, b) => convert(exact(a.text), a.unit, b.unit).compare(exact(b.text)))[0] ?? null;
+}
+
+/** min from batching to an empty truck, by the strictest specification; null where none limits it. */
+export function truckMinutesOf(asking: Asking): number | null {
+  const limit = strictest(asking, 'time-in-truck');
+  return limit && Number(convert(exact(limit.text), limit.unit, 'min').valueOf());
 }
 
 const damp = (sample: Sample) =>

@@ -77,12 +77,13 @@ export {
 export type { Issue } from './methods/check.js';
 export { asks } from './methods/asks.js';
 export { unitsFor } from './methods/slips.js';
-export { AGAIN_WORDS, causeWords, USUAL_CORRECTIONS, USUAL_EXPLANATIONS, USUAL_VOIDINGS } from './record/reasons.js';
+export { AGAIN_WORDS, causeWords, USUAL_CORRECTIONS, USUAL_EXPLANATIONS, USUAL_USES, USUAL_VOIDINGS } from './record/reasons.js';
 export { stepsFor } from './methods/steps.js';
 export { FAMILIES, pictureOf, type Family, type Picture } from './methods/families.js';
 export type { OnScale, Scene, Thing } from './methods/scene.js';
 export type { Figure, ResultValue } from './methods/result.js';
 export type { Remark } from './methods/running.js';
+export { byOwnCopy, figuresIn, ownFaults, ownWords, withOwn, type OwnFigure, type OwnFigures } from './methods/own-copy.js';
 export { METHODS, methodById } from './methods/register.js';
 export { PRACTICES, PRACTICE_IDS, usualVariant, type PracticeId } from './methods/practices.js';
 export { compare, comparisonStep, COMPARISON_IDS, COMPARISONS, type Compared, type Comparison, type Side } from './limits/compare.js';
@@ -108,6 +109,7 @@ export {
   nextTurn,
   type NextTurn,
   pairWords,
+  duplicatesApart,
   testsApart,
   type PairVerdict,
   type PairWords,
@@ -121,7 +123,18 @@ export { fuse, inOrder, lateWords, left, SAMPLE_WINDOWS, truckWindow, USUAL_TRUC
 export { askedAs, fieldAt, inputsOf, keyedFields, takenInputs, usualInputs, type Readings, type Sources } from './record/sources.js';
 export { giftsOf, ROW_TAKERS, takenBy, takersAbove, takersBelow, type Giving, type Taking } from './record/gifts.js';
 export { kitField, kitFieldId, kitForm } from './record/kit-forms.js';
-export { CALIBRATION, KIT_KINDS, KIT_VALUES, kitMarks, type Kit, type KitKind } from './record/kit.js';
+export {
+  CALIBRATION,
+  KIT_KINDS,
+  KIT_VALUES,
+  kitMarks,
+  kitOfMethod,
+  READS,
+  SHELVES,
+  type FoundWrong,
+  type Kit,
+  type KitKind,
+} from './record/kit.js';
 export { answerText, answerTexts, figureText, powerText } from './record/answer.js';
 export { spell, unspell, type Spelled } from './record/spelling.js';
 export {
@@ -140,15 +153,19 @@ export {
 } from './record/entries.js';
 export {
   codeOf,
+  isIssued,
+  issuedFrom,
+  lettersOf,
   ITEM_KIND_IDS,
   ITEM_KINDS,
   MATERIAL_ROLES,
+  PORTION_PARTS,
   mayLieIn,
   type ItemKind,
   type ItemKindDefinition,
   type Subject,
 } from './record/items.js';
-export { NAME, NOTES, ON, factsForm, isNote, itemShape, knownForm } from './record/item-forms.js';
+export { NAME, NOTES, ON, factsForm, isNote, itemShape, knownForm, newForm } from './record/item-forms.js';
 export { FRESH_TESTS, testsFor, testsOn, type Asked } from './record/order.js';
 export {
   crossCheckAir,
@@ -164,10 +181,51 @@ export {
 } from './judgement/cross-checks.js';
 export type { ConeState } from './methods/cone/cone.js';
 export { diagnose, SIGN_WORDS, USUAL_WITHIN, type Diagnosis, type Level, type Sign, type Signs } from './judgement/diagnosis.js';
+export {
+  ageWords,
+  breakWindow,
+  CERTIFICATE_WORDS,
+  daysOf,
+  DUE_KINDS,
+  dueWords,
+  duesOf,
+  kitDueWords,
+  stepsOf,
+  testDue,
+  WAIT_FOR_RESULTS,
+  type Due,
+  type DueItem,
+  type DueWords,
+} from './time/dues.js';
+export { DUE_GROUPS, withinSentence, type DueGroup } from './time/due-groups.js';
+export { breaksOf, INSTEAD_WORDS, specimensOf, usualPlan, type AgeWindow, type PlanLine } from './time/breaks.js';
+export { fitInto, type Fit } from './time/fit.js';
+export { spanWords } from './time/moment.js';
+export { ageWindow } from './methods/ages/ages.js';
+export { consolidation, WAY_WORDS } from './methods/consolidation/consolidation.js';
+export { curing, CURING, CURING_PARAMS, initialRange } from './methods/curing/curing.js';
+export { moldingsOf, MOLDS, type Mold, type Molding } from './methods/consolidation/molds.js';
 export { plan, type Interval, type Plan, type PlanEvent, type PlanLink, type PlannedEvent } from './time/plan.js';
+export { againstHistory } from './methods/source-history/against-history.js';
 export { againstBand } from './methods/gradation/against-band.js';
 export { bandOf } from './methods/gradation/bands.js';
 export { statisticsOf } from './methods/acceptance/series-of.js';
-export { JOBS, reachOf, type Job } from './time/jobs.js';
-export { drawLoads } from './methods/sampling-plan/sampling-plan.js';
+export { JOBS, reachOf, type Job, type JobBack } from './time/jobs.js';
+export {
+  nextRunStep,
+  planOf,
+  RUN_LABELS,
+  runById,
+  runMarks,
+  RUNS,
+  runSteps,
+  STEP_LABELS,
+  trialsCountFrom,
+  type RunStep,
+  type StepDone,
+} from './time/runs.js';
+export { reduction } from './methods/reduction/reduction.js';
+export { shortOf } from './methods/reduction/least-mass.js';
+export { MOISTURE_HOLDS_HOURS } from './methods/mix/trial-batch.js';
+export { drawLoads, randomLoads } from './methods/sampling-plan/sampling-plan.js';
 export { simulatedSeries, simulatedTrace, type Loading } from './simulation/loading.js';

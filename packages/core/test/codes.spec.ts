@@ -15,6 +15,12 @@ import {
   type Code,
   type How,
   type UnitId,
+  ownFaults,
+  runById,
+  runMarks,
+  shortOf,
+  factsForm,
+  duplicatesApart,
 } from '../src/index.js';
 
 const q = (text: string, unit: UnitId) => ({ text, unit });
@@ -93,7 +99,22 @@ const split = (load: string) => ({
   lengths: ['300', '300'].map((l) => ({ l: mm(l) })),
   load: q(load, 'kN'),
 });
-const AIR_METER = { id: 'k', kind: 'air-meter', name: 'M', calibratedOn: '2026-01-01', until: '2026-04-01', sources: {} } as const;
+/** Sand that was drained after so many hours in the soak. */
+const strayed = (hours: number) =>
+  runMarks(runById('fine-aashto')!, [
+    { step: 'soak', at: 0 },
+    { step: 'cone', at: hours * 3_600_000 },
+  ]);
+const AIR_METER = {
+  id: 'k',
+  kind: 'air-meter',
+  name: 'M',
+  calibratedOn: '2026-01-01',
+  until: '2026-04-01',
+  wrong: null,
+  sources: {},
+} as const;
+const WRONG = { on: '2026-02-03', why: 'it leaks', later: false };
 
 /** One way to each code of the catalogue: what is keyed, and where. */
 const WAYS: Readonly<Record<string, Case>> = {
@@ -231,6 +252,16 @@ const WAYS: Readonly<Record<string, Case>> = {
   'broke-outside': ['flexure', { ...beam, at: mm('100') }],
   'no-age-window': ['age-window', { age: q('14', 'd'), cast: at(0) }],
   'broken-before-cast': ['age-window', { age: q('7', 'd'), cast: at(10), broken: at(0) }],
+  'field-cured': ['curing', { made: at(0), kept: 'field' }],
+  'mold-too-small': ['curing', { made: at(0), width: mm('100'), nominal: mm('37.5') }],
+  'initial-cure-cold': ['curing', { made: at(0), low: q('15.5', 'C') }],
+  'initial-cure-warm': ['curing', { made: at(0), strength: MPa('40'), high: q('26.5', 'C') }],
+  'initial-cure-long': ['curing', { made: at(0), demolded: at(2881) }],
+  'moved-early': ['curing', { made: at(0), moved: at(479) }],
+  'ride-long': ['curing', { made: at(0), moved: at(600), arrived: at(841) }],
+  'final-cure-late': ['curing', { made: at(0), demolded: at(1440), cured: at(1471) }],
+  'curing-out-of-order': ['curing', { made: at(0), demolded: at(1440), cured: at(1439) }],
+  'cold-above-warm': ['curing', { made: at(0), low: q('21', 'C'), high: q('20', 'C') }],
   'outside-age-window': ['age-window', { age: q('7', 'd'), cast: at(0), broken: at(10) }],
   'no-within-test': ['strength-statistics', { tests: [companions(2), companions(3)] }],
   'sieves-in-disorder': ['gradation', { ...graded, sieves: [finer, coarser] }],
@@ -284,6 +315,15 @@ const WAYS: Readonly<Record<string, Case>> = {
   'collapse-read': ['slump', { shape: 'collapse', mold: mm('300'), drop: mm('250') }],
   'mold-moved': ['slump', { ...heap, mishap: 'twisted' }],
   'never-calibrated': ['pressure-air', meter, { marks: kitMarks({ ...AIR_METER, calibratedOn: null, until: null }, '2026-04-02') }],
+  'step-early': ['fine-gravity', flask, { marks: strayed(14) }],
+  'step-late': ['fine-gravity', flask, { marks: strayed(20) }],
+  'tested-too-little': ['gradation', graded, { marks: [{ code: 'tested-too-little', params: shortOf('c136', g('4000'), mm('19'))! }] }],
+  'below-least-mass': ['facts-of-field-sample', { takenAt: at(0), from: 'belt', mass: kg('20'), nominal: mm('19') }],
+  'film-on-stone': ['coarse-gravity', { dry: g('3012'), ssd: g('3042'), inWater: g('1907'), look: 'film' }],
+  'stone-past-ssd': ['coarse-gravity', { dry: g('3012'), ssd: g('3042'), inWater: g('1907'), look: 'edges' }],
+  'no-cone-trial': ['fine-gravity', flask, { marks: [{ code: 'no-cone-trial', params: {} }] }],
+  'not-at-ssd': ['fine-gravity', { ...flask, cone: 'no' }],
+  'found-wrong': ['pressure-air', meter, { marks: kitMarks({ ...AIR_METER, wrong: WRONG }, '2026-02-03', 'no other') }],
   'sieving-gain': ['gradation', { ...graded, pan: g('310') }],
   'not-combined': ['composite', { portions: [{ at: at(0) }, { at: at(6) }], finished: at(7), combined: 'no' }],
   'sample-void': ['slump', heap, { voids: [{ code: 'sample-void', params: { why: 'one portion only.' } }] }],
@@ -296,6 +336,7 @@ const WAYS: Readonly<Record<string, Case>> = {
   'air-free-from-ticket': ['yield', exampleOf(methodById('yield')!)],
   'no-water-in-batch': ['yield', { ...weighed, batch, design: q('6', 'm3') }],
   'water-after-test': ['slump', heap, { notes: [{ code: 'water-after-test', params: { water: '40 L' } }] }],
+  'own-copy': ['slump', heap, { notes: [{ code: 'own-copy', params: { variant: 'ASTM', what: 'reported to 10 mm (in print 5 mm)' } }] }],
   'few-tests': ['required-average', { specified: MPa('30'), tests: one('10'), deviation: MPa('3') }],
   'water-may': ['water-on-site', onSite],
   'water-unlimited': ['water-on-site', { ...onSite, most: null }],
@@ -342,7 +383,7 @@ const EVIDENCE = {
 describe('the catalogue of codes', () => {
   for (const [code, [id, inputs, how]] of Object.entries(WAYS)) {
     it(`${code} comes from ${id}, with its sentence filled in`, () => {
-      const m = methodById(id)!;
+      const m = methodById(id) ?? factsForm('field-sample');
       const e = evaluate(m, inputs, { variant: Object.keys(m.variants)[0]!, system: 'si', ...how });
       const found = [...e.issues, ...e.validity.reasons, ...e.notes].find((said) => said.code === code);
       expect(found).toBeDefined();
@@ -365,10 +406,21 @@ describe('the catalogue of codes', () => {
       crossCheckYield('1.04'),
       crossCheckYield('0.95'),
       testsApart(methodById('slump')!, heapOf('145'), heapOf('115')),
+      duplicatesApart(methodById('slump')!, [heapOf('145')], heapOf('115')),
     ].filter((check) => check !== null);
     for (const check of checks)
       for (const { code, params } of [check, ...check.causes]) expect(say(code, params)).not.toMatch(/undefined|NaN/);
-    const produced = new Set([...Object.keys(WAYS), ...checks.flatMap((c) => [c.code, ...c.causes.map((cause) => cause.code)])]);
+    const figures = { of: '5', least: '1', most: '3', step: '1', count: 3, digits: '~3', rows: [{ size: '1' }, { size: '2' }] };
+    const own = [
+      ...[{ of: 'x' }, { of: '51' }, { gone: '1' }, { step: '3' }, { count: '2.5' }, { digits: '0' }],
+      ...[{ least: '4' }, { 'rows|#2|size': '0.5' }],
+    ].flatMap((mine) => Object.values(ownFaults(figures, mine)));
+    for (const { code, params } of own) expect(say(code, params)).not.toMatch(/undefined|NaN/);
+    const produced = new Set([
+      ...Object.keys(WAYS),
+      ...own.map((o) => o.code),
+      ...checks.flatMap((c) => [c.code, ...c.causes.map((cause) => cause.code)]),
+    ]);
     expect(Object.keys(CATALOGUE).filter((code) => !produced.has(code))).toEqual([]);
   });
 });

@@ -49,7 +49,7 @@ describe('kinds of item', () => {
     expect(METHODS.filter((m) => m.work?.on === 'fresh' && !m.on?.includes('sample')).map((m) => m.id)).toEqual([]);
     expect(METHODS.flatMap((m) => (m.on ?? []).filter((kind) => !ITEM_KIND_IDS.includes(kind)))).toEqual([]);
     expect(testsOn('field-sample').map((m) => m.id)).toContain('gradation');
-    expect(testsOn('pour')).toEqual([]);
+    expect(testsOn('pour').map((m) => m.id)).toEqual(['sampling-frequency', 'random-loads']);
   });
 
   it('are called as people call them, and lie where they lie', () => {

@@ -5,6 +5,7 @@ import {
   inputsOf,
   keyedFields,
   kitMarks,
+  say,
   left,
   methodById,
   SAMPLE_WINDOWS,
@@ -84,9 +85,25 @@ describe('a test’s place in the record', () => {
   });
 
   it('marks equipment from the day after its calibration ran out', () => {
-    const kit: Kit = { id: 'k', kind: 'air-meter', name: 'Meter', calibratedOn: '2026-08-09', until: '2026-11-09', sources: {} };
+    const kit: Kit = {
+      id: 'k',
+      kind: 'air-meter',
+      name: 'Meter',
+      calibratedOn: '2026-08-09',
+      until: '2026-11-09',
+      wrong: null,
+      sources: {},
+    };
     expect(kitMarks(kit, '2026-11-09')).toEqual([]);
     expect(kitMarks(kit, '2026-11-10')[0]?.params).toEqual({ name: 'Meter', at: '2026-08-09', until: '2026-11-09' });
     expect(kitMarks(undefined, '2026-11-10')).toEqual([]);
+    const leaks = { ...kit, wrong: { on: '2026-10-02', why: 'it leaks', later: false } };
+    const [wrong, late] = kitMarks(leaks, '2026-11-10', 'no other on site').map(({ code, params }) => say(code, params));
+    expect(wrong).toBe('Meter was found wrong on 2026-10-02: it leaks. Used all the same: no other on site.');
+    // What was made before it was found was made in good faith; what is keyed late of a day before is not in question by that.
+    expect(kitMarks(leaks, '2026-10-01')).toEqual([]);
+    const [before] = kitMarks({ ...leaks, wrong: { ...leaks.wrong, later: true } }, '2026-10-01', 'no other on site');
+    expect(say(before!.code, before!.params)).toBe('Meter was found wrong on 2026-10-02: it leaks.');
+    expect(late).toContain('good until 2026-11-09. Used all the same');
   });
 });

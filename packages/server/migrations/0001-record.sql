@@ -8,6 +8,30 @@ CREATE TABLE IF NOT EXISTS person (
   role VARCHAR(60) NOT NULL
 );
 
+-- What somebody may do, and until when; the newest of a name counts.
+CREATE TABLE IF NOT EXISTS certificate (
+  id UUID PRIMARY KEY,
+  person_id UUID NOT NULL,
+  what VARCHAR(120) NOT NULL,
+  number VARCHAR(60),
+  from_day DATE NOT NULL,
+  until_day DATE NOT NULL,
+  made_by UUID NOT NULL,
+  made_at DATETIME(3) NOT NULL,
+  INDEX (until_day),
+  FOREIGN KEY (person_id) REFERENCES person (id),
+  FOREIGN KEY (made_by) REFERENCES person (id)
+);
+
+-- Devices that make things without a network: no two call anything the same.
+CREATE TABLE IF NOT EXISTS device (
+  id UUID PRIMARY KEY,
+  number INT NOT NULL UNIQUE,
+  person_id UUID NOT NULL,
+  made_at DATETIME(3) NOT NULL,
+  FOREIGN KEY (person_id) REFERENCES person (id)
+);
+
 CREATE TABLE IF NOT EXISTS project (
   id UUID PRIMARY KEY,
   code VARCHAR(24) NOT NULL UNIQUE,
@@ -106,6 +130,22 @@ CREATE TABLE IF NOT EXISTS ingredient (
   FOREIGN KEY (revision_id) REFERENCES mix_revision (id)
 );
 
+-- A lab's own figures of a variant, from a moment on; the newest by then counts.
+CREATE TABLE IF NOT EXISTS own_copy (
+  id UUID PRIMARY KEY,
+  project_id UUID NOT NULL,
+  method VARCHAR(40) CHARACTER SET ascii NOT NULL,
+  variant VARCHAR(40) CHARACTER SET ascii NOT NULL,
+  from_at DATETIME(3) NOT NULL,
+  why VARCHAR(400) NOT NULL,
+  figures JSON NOT NULL,
+  person_id UUID NOT NULL,
+  made_at DATETIME(3) NOT NULL,
+  KEY (project_id, method, variant, from_at),
+  FOREIGN KEY (project_id) REFERENCES project (id),
+  FOREIGN KEY (person_id) REFERENCES person (id)
+);
+
 CREATE TABLE IF NOT EXISTS equipment (
   id UUID PRIMARY KEY,
   project_id UUID NOT NULL,
@@ -129,7 +169,12 @@ CREATE TABLE IF NOT EXISTS calibration (
   id UUID PRIMARY KEY,
   equipment_id UUID NOT NULL,
   calibrated_on DATE NOT NULL,
+  -- As long as the lab lets it hold; without it, as long as the method does.
+  due_on DATE,
+  -- Why it is kept although a reading of it is unlikely.
+  reason VARCHAR(400),
   person_id UUID NOT NULL,
+  made_at DATETIME(3) NOT NULL,
   KEY (equipment_id, calibrated_on),
   FOREIGN KEY (equipment_id) REFERENCES equipment (id),
   FOREIGN KEY (person_id) REFERENCES person (id)
@@ -144,6 +189,21 @@ CREATE TABLE IF NOT EXISTS calibration_value (
   worked JSON,
   PRIMARY KEY (calibration_id, item),
   FOREIGN KEY (calibration_id) REFERENCES calibration (id)
+);
+
+-- An instrument was found wrong: what was tested with it since is in question, and until it is calibrated it is out of use.
+CREATE TABLE IF NOT EXISTS kit_finding (
+  id UUID PRIMARY KEY,
+  equipment_id UUID NOT NULL,
+  since_at DATETIME(3) NOT NULL,
+  found_at DATETIME(3) NOT NULL,
+  -- Its day where the project is.
+  found_on DATE NOT NULL,
+  why VARCHAR(400) NOT NULL,
+  person_id UUID NOT NULL,
+  KEY (equipment_id, found_at),
+  FOREIGN KEY (equipment_id) REFERENCES equipment (id),
+  FOREIGN KEY (person_id) REFERENCES person (id)
 );
 
 -- Everything that is tested or sampled, and the tree it lies in. What follows `void` is derived from its entries
@@ -181,6 +241,55 @@ CREATE TABLE IF NOT EXISTS item (
   FOREIGN KEY (project_id) REFERENCES project (id),
   FOREIGN KEY (parent_id) REFERENCES item (id),
   FOREIGN KEY (revision_id) REFERENCES mix_revision (id),
+  FOREIGN KEY (person_id) REFERENCES person (id)
+);
+
+-- What items wait for: derived from their facts and tests by a command.
+CREATE TABLE IF NOT EXISTS due (
+  item_id UUID NOT NULL,
+  due VARCHAR(40) CHARACTER SET ascii NOT NULL,
+  project_id UUID NOT NULL,
+  -- Of fresh concrete: over after hours, done or not.
+  brief BOOLEAN NOT NULL,
+  opens_at DATETIME(3) NOT NULL,
+  ends_at DATETIME(3),
+  -- When it ends, or opens where nothing ends it.
+  by_at DATETIME(3) NOT NULL,
+  done_at DATETIME(3),
+  PRIMARY KEY (item_id, due),
+  KEY (project_id, brief, done_at, by_at),
+  KEY done (project_id, done_at),
+  FOREIGN KEY (project_id) REFERENCES project (id),
+  FOREIGN KEY (item_id) REFERENCES item (id)
+);
+
+-- When something that is due is to be done, and by whom; the newest counts.
+CREATE TABLE IF NOT EXISTS planned (
+  id UUID NOT NULL,
+  item_id UUID NOT NULL,
+  due VARCHAR(40) CHARACTER SET ascii NOT NULL,
+  at DATETIME(3),
+  who_id UUID,
+  person_id UUID NOT NULL,
+  made_at DATETIME(3) NOT NULL,
+  PRIMARY KEY (item_id, due, made_at, id),
+  FOREIGN KEY (item_id) REFERENCES item (id),
+  FOREIGN KEY (who_id) REFERENCES person (id),
+  FOREIGN KEY (person_id) REFERENCES person (id)
+);
+
+-- When somebody is in the laboratory: from a day on, or for some days; of what is made for a day the newest counts.
+CREATE TABLE IF NOT EXISTS hours (
+  id UUID PRIMARY KEY,
+  project_id UUID NOT NULL,
+  from_day DATE NOT NULL,
+  to_day DATE,
+  week JSON NOT NULL,
+  why VARCHAR(200),
+  person_id UUID NOT NULL,
+  made_at DATETIME(3) NOT NULL,
+  KEY (project_id, from_day),
+  FOREIGN KEY (project_id) REFERENCES project (id),
   FOREIGN KEY (person_id) REFERENCES person (id)
 );
 
@@ -226,13 +335,32 @@ CREATE TABLE IF NOT EXISTS test (
   equipment_id UUID,
   -- The calibration that was in force and known when the test was started: a later one moves nothing.
   calibration_id UUID,
+  -- The lab's own figures that were in force then.
+  own_copy_id UUID,
+  -- Why equipment was used although it is past its calibration, or was found wrong.
+  kit_reason VARCHAR(400),
   retest_of UUID UNIQUE,
   KEY (item_id, started_at),
   FOREIGN KEY (item_id) REFERENCES item (id),
   FOREIGN KEY (person_id) REFERENCES person (id),
   FOREIGN KEY (equipment_id) REFERENCES equipment (id),
   FOREIGN KEY (calibration_id) REFERENCES calibration (id),
+  FOREIGN KEY (own_copy_id) REFERENCES own_copy (id),
   FOREIGN KEY (retest_of) REFERENCES test (id)
+);
+
+-- All that a test was made with, each with its calibration of then: the one that enters its result, and others beside it.
+CREATE TABLE IF NOT EXISTS test_kit (
+  test_id UUID NOT NULL,
+  equipment_id UUID NOT NULL,
+  calibration_id UUID,
+  -- When the test was started.
+  at DATETIME(3) NOT NULL,
+  PRIMARY KEY (test_id, equipment_id),
+  KEY by_kit (equipment_id, at, test_id),
+  FOREIGN KEY (test_id) REFERENCES test (id),
+  FOREIGN KEY (equipment_id) REFERENCES equipment (id),
+  FOREIGN KEY (calibration_id) REFERENCES calibration (id)
 );
 
 -- What was keyed: readings of a test, facts of an item. A path names a field, rows by their own ids:
@@ -348,7 +476,6 @@ CREATE TABLE IF NOT EXISTS ledger (
   method VARCHAR(40) CHARACTER SET ascii NOT NULL,
   at DATETIME(3) NOT NULL,
   person_id UUID NOT NULL,
-  equipment_id UUID,
   turn SMALLINT,
   main VARCHAR(40) CHARACTER SET ascii,
   state VARCHAR(10) CHARACTER SET ascii NOT NULL,
@@ -359,8 +486,7 @@ CREATE TABLE IF NOT EXISTS ledger (
   KEY by_mark (project_id, marked, at, test_id),
   KEY by_person (project_id, person_id, at, test_id),
   KEY by_subject (subject_id, at, test_id),
-  KEY by_item (item_id, at, test_id),
-  KEY by_kit (equipment_id, at, test_id)
+  KEY by_item (item_id, at, test_id)
 );
 
 -- Ways of looking at the ledger that people keep for themselves.

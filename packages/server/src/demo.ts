@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import type { NewLoad } from '@keen-mortar/contract';
+import { dayIn, newCertificate, type NewLoad } from '@keen-mortar/contract';
 import {
   newCalibration,
   newEquipment,
@@ -17,8 +17,20 @@ import {
   newTest,
   newWater,
   keep,
+  type Amount,
 } from '@keen-mortar/contract';
-import { flatten, ITEM_KINDS, methodById, unspell, type ItemKind, type Shape, type Spelled } from '@keen-mortar/core';
+import {
+  flatten,
+  ITEM_KINDS,
+  KIT_VALUES,
+  methodById,
+  unspell,
+  type AnyMethod,
+  type ItemKind,
+  type KitKind,
+  type Shape,
+  type Spelled,
+} from '@keen-mortar/core';
 import Papa from 'papaparse';
 import { DateTime } from 'luxon';
 import type { Pool, PoolConnection } from 'mysql2/promise';
@@ -27,10 +39,12 @@ import { transaction } from './db.js';
 import type { Act } from './actor.js';
 import { amendItem, makeItem } from './commands/items.js';
 import { calibrate, makeEquipment } from './commands/kit.js';
+import { certify } from './commands/people.js';
 import { makeMix, meet, makeProject, makeRevision, makeSpecification } from './commands/office.js';
 import { keepReadings, startTest } from './commands/tests.js';
 import { happen, loadItem, pourItem, sampleItem, waterEntries } from './commands/pouring.js';
-import { countOf, insertPerson } from './store/projects.js';
+import { insertPerson } from './store/people.js';
+import { countOf } from './store/projects.js';
 
 /** Files name things by readable keys; the tables want ids: the same key is always the same id. */
 export function idFor(key: string): string {
@@ -63,6 +77,13 @@ export function momentFrom(text: string, now: Date, zone: string): Date {
 
 type Raw = Record<string, unknown>;
 
+interface RawPerson {
+  key: string;
+  name: string;
+  role: string;
+  certificates?: { what: string; from: string; until: string }[];
+}
+
 interface RawTest extends Raw {
   key: string;
   method: string;
@@ -70,6 +91,7 @@ interface RawTest extends Raw {
   by: string;
   started: string;
   equipment?: string;
+  kitReason?: string;
   retestOf?: string;
   keeps: { by: string; readings: { field: string; text: string; unit?: string; at: string; reason?: string; corrects?: boolean }[] }[];
 }
@@ -91,6 +113,7 @@ interface RawItem extends Raw {
   made: string;
   by: string;
   facts: Spelled;
+  later?: { at: string; by: string; facts: Spelled };
   tests?: { method: string; variant?: string; at: string; by: string; readings: Spelled; reason?: string }[];
 }
 
@@ -121,9 +144,14 @@ class Loader {
   ) {}
 
   async load(): Promise<void> {
-    for (const person of await this.json<{ key: string; name: string; role: string }[]>('people')) {
-      await insertPerson(this.cx, { id: idFor(person.key), name: person.name, role: person.role });
-      this.by ||= idFor(person.key);
+    for (const { key, name, role, certificates } of await this.json<RawPerson[]>('people')) {
+      await insertPerson(this.cx, { id: idFor(key), name, role });
+      this.by ||= idFor(key);
+      for (const { what, from, until } of certificates ?? []) {
+        const [begins, ends] = [from, until].map((text) => dayIn(this.zone, this.at(text))) as [string, string];
+        const own = { id: idFor(`${key} ${what}`), by: this.by, personId: idFor(key), what, from: begins, until: ends };
+        await certify(this.cx, this.act(), this.parse(newCertificate, own));
+      }
     }
     const project = await this.json<Raw>('project');
     const projectId = (this.projectId = idFor(String(project['key'])));
@@ -141,13 +169,21 @@ class Loader {
     await this.loadMeetings();
     const planned = await this.loadMixes(projectId);
     await this.loadKit(projectId);
-    for (const p of await this.json<(Raw & { key: string; mix: string; on: number })[]>('pours')) {
+    for (const p of await this.json<(Raw & { key: string; mix: string; on: number; weather: string; air: Amount })[]>('pours')) {
       const on = DateTime.fromJSDate(this.now, { zone: this.zone }).plus({ days: p.on }).toISODate();
       await makeItem(
         this.cx,
         this.act(),
-        pourItem(this.parse(newPour, { ...without(p, 'key', 'mix'), id: idFor(p.key), projectId, mixId: idFor(p.mix), on })),
+        pourItem(
+          this.parse(newPour, { ...without(p, 'key', 'mix', 'weather', 'air'), id: idFor(p.key), projectId, mixId: idFor(p.mix), on }),
+        ),
       );
+      const at = this.now.toISOString();
+      const readings = [
+        { id: idFor(`${p.key} weather`), field: 'weather', text: p.weather, unit: null, at },
+        { id: idFor(`${p.key} air`), field: 'air', ...p.air, at },
+      ];
+      await amendItem(this.cx, this.act(), idFor(p.key), this.parse(keep, { id: idFor(`${p.key} facts`), readings }));
     }
     await this.loadTickets();
     for (const item of items.filter((i) => i.kind !== 'source')) await this.loadItem(item);
@@ -155,6 +191,9 @@ class Loader {
     // What takes gravities of the sources comes after what found them.
     for (const revise of planned) await revise();
     for (const sample of await this.json<RawSample[]>('samples')) await this.loadSample(sample);
+    const specimens = await this.json<RawItem[]>('specimens');
+    for (const item of specimens) await this.loadItem(item);
+    await this.loadItemTests(specimens);
   }
 
   private async loadMeetings(): Promise<void> {
@@ -187,19 +226,37 @@ class Loader {
   }
 
   private async loadKit(projectId: string): Promise<void> {
-    for (const kit of await this.json<(Raw & { key: string; calibrations: { on: number; values: Raw[] }[] })[]>('kit')) {
+    for (const kit of await this.json<
+      (Raw & { key: string; kind: KitKind; calibrations: { on: number; due?: number; values: Raw[] }[] })[]
+    >('kit')) {
       const { key, calibrations, ...rest } = kit;
       await makeEquipment(this.cx, this.act(), this.parse(newEquipment, { ...rest, id: idFor(key), projectId }));
+      if (KIT_VALUES[kit.kind].own.length + KIT_VALUES[kit.kind].calibrated.length === 0 && !this.shelves.has(kit.kind))
+        this.shelves.set(kit.kind, idFor(key));
       for (const [i, c] of calibrations.entries()) {
-        const on = DateTime.fromJSDate(this.now, { zone: this.zone }).plus({ days: c.on }).toISODate();
+        const day = (days: number) => DateTime.fromJSDate(this.now, { zone: this.zone }).plus({ days }).toISODate();
         await calibrate(
           this.cx,
           this.act(),
           idFor(key),
-          this.parse(newCalibration, { id: idFor(`${key} calibration ${i}`), on, values: c.values }),
+          this.parse(newCalibration, {
+            id: idFor(`${key} calibration ${i}`),
+            on: day(c.on),
+            ...(c.due === undefined ? {} : { due: day(c.due) }),
+            values: c.values,
+          }),
         );
       }
     }
+  }
+
+  /** What a test is made with: the first of each kind that its method asks for. Whatever enters a result is said in the test. */
+  private readonly shelves = new Map<KitKind, string>();
+  private madeWith(m: AnyMethod): { equipmentId: string | null; alsoIds: string[] } {
+    return {
+      equipmentId: (m.kit && this.shelves.get(m.kit)) ?? null,
+      alsoIds: (m.uses ?? []).flatMap((kind) => this.shelves.get(kind) ?? []),
+    };
   }
 
   /** Batch tickets are CSV, a line for each material: what a plant would send. */
@@ -260,6 +317,7 @@ class Loader {
       system: 'si',
       startedAt: this.at(test.started),
       equipmentId: test.equipment === undefined ? null : idFor(test.equipment),
+      ...(test.kitReason === undefined ? {} : { kitReason: test.kitReason }),
       retestOf: test.retestOf === undefined ? null : idFor(test.retestOf),
     };
     await startTest(this.cx, this.act(body.by), idFor(sample.key), this.parse(newTest, body));
@@ -289,7 +347,7 @@ class Loader {
   }
 
   /** An item of any kind, as the page would have made it. */
-  private async loadItem({ key, kind, mix, name, made, by, facts, tests: _tests, ...raw }: RawItem): Promise<void> {
+  private async loadItem({ key, kind, mix, name, made, by, facts, later, tests: _tests, ...raw }: RawItem): Promise<void> {
     const shape = ITEM_KINDS[kind].facts;
     await makeItem(this.cx, this.act(idFor(by), new Date(this.at(made))), {
       id: idFor(key),
@@ -301,6 +359,16 @@ class Loader {
       ...(mix === undefined ? {} : { subjectId: idFor(mix) }),
       facts: unspell(shape, this.dated(shape, facts)),
     });
+    if (!later) return;
+    const act = this.act(idFor(later.by), new Date(this.at(later.at)));
+    const readings = flatten(shape, unspell(shape, this.dated(shape, later.facts))).map(({ path, text, unit }) => ({
+      id: idFor(`${key} later ${path}`),
+      field: path,
+      text,
+      unit,
+      at: act.now.toISOString(),
+    }));
+    await amendItem(this.cx, act, idFor(key), this.parse(keep, { id: idFor(`${key} later`), by: act.personId, readings }));
   }
 
   /** Their tests in the order in which they were made: some take what others give. */
@@ -317,7 +385,7 @@ class Loader {
         variant,
         system: 'si',
         startedAt: act.now.toISOString(),
-        equipmentId: null,
+        ...this.madeWith(m),
         retestOf: null,
       };
       await startTest(this.cx, act, idFor(key), this.parse(newTest, body));

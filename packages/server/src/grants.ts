@@ -17,6 +17,7 @@ const NOT_FOR_RUNNING = new Set(['migration']);
 const DERIVED: Readonly<Record<string, string>> = {
   item: 'UPDATE (name, day, at, facts, revision_id, voided, children, samples, outs, worst)',
   counter: 'UPDATE',
+  due: 'UPDATE, DELETE',
   ledger: 'UPDATE, DELETE',
   ledger_view: 'DELETE',
   standing: 'UPDATE, DELETE',

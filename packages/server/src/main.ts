@@ -5,9 +5,12 @@ import { Computing } from './computing/computing.js';
 import { connect } from './db.js';
 import { build } from './http/app.js';
 import { hearing } from './changes.js';
+import { Instruments } from './instruments/bridge.js';
 import { Postponed } from './postponed.js';
 
 const BEAT = 15_000;
+/** So long a request may take to come, ms. */
+const LONGEST_REQUEST = 3_600_000;
 /** How long the database may take to say goodbye. */
 const GOODBYE = 1_500;
 /** How long open requests may take to end before they are cut. */
@@ -19,7 +22,13 @@ const pool = connect(config.databaseUrl);
 const { live, changes } = hearing(pool);
 const computing = new Computing();
 const postponed = new Postponed(pool, log);
-const server = createServer(build({ pool, live, changes, log, computing, web: config.web, hosts: config.hosts, data: config.data }));
+const instruments = new Instruments(config.instruments);
+instruments.start();
+const server = createServer(
+  build({ pool, live, changes, log, computing, instruments, web: config.web, hosts: config.hosts, data: config.data }),
+);
+// A record of years takes its time to come.
+server.requestTimeout = LONGEST_REQUEST;
 changes.start();
 postponed.start();
 const beat = setInterval(() => live.beat(), BEAT);
@@ -47,6 +56,7 @@ function stop(signal: string): void {
   changes.stop();
   postponed.stop();
   live.close();
+  instruments.stop();
   const end = (): void => process.exit(0);
   // A database that is frozen answers no goodbye: the process ends all the same.
   server.close(() => {

@@ -19,6 +19,7 @@ const KINDS = {
   'wrong-host': [421, 'This server does not answer to that name'],
   'cross-site': [403, 'A write must come from the application itself'],
   'not-allowed': [405, 'This cannot be done here'],
+  'not-done': [409, 'The instrument did not do it'],
   'not-a-picture': [415, 'This is no picture and no paper'],
   'disk-full': [507, 'The disk is full'],
   internal: [500, 'Something went wrong here'],
@@ -38,6 +39,15 @@ export class Refused extends Error {
   ) {
     super(detail);
     [this.status, this.title] = KINDS[code];
+  }
+
+  /** The same of a part of a larger request. */
+  under(path: string): Refused {
+    return new Refused(
+      this.code,
+      this.message,
+      this.errors.map((e) => ({ ...e, path: `${path}.${e.path}` })),
+    );
   }
 }
 

@@ -40,10 +40,10 @@ export class Bench {
     return testId;
   }
 
-  /** A load of today's pour for a test of its own. */
-  async load(number: number): Promise<string> {
+  /** A load for a test of its own; of today's pour where none is named. */
+  async load(number: number, pourId = idFor('span-4')): Promise<string> {
     const loadId = id();
-    const answer = await this.h.post<Problem>(`/pours/${idFor('span-4')}/loads`, {
+    const answer = await this.h.post<Problem>(`/pours/${pourId}/loads`, {
       id: loadId,
       by,
       number,

@@ -143,7 +143,7 @@ describe('schemas of what people write', () => {
       id: id(),
       by,
       projectId: id(),
-      kind: 'hammer',
+      kind: 'ruler',
       name: 'H',
       values: [{ item: 'measure.volume', value: { text: '7', unit: 'L' } }],
     };

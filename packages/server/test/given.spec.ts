@@ -1,6 +1,7 @@
 import type { Problem, Revision, Sheet, SourceSheet, Test } from '@keen-mortar/contract';
 import { Postponed } from '../src/postponed.js';
 import { Bench, at, by, reading, reported } from './bench.js';
+import { idFor } from '../src/demo.js';
 import { createConnection } from 'mysql2/promise';
 import { Harness, id, urls } from './harness.js';
 
@@ -56,6 +57,39 @@ describe('what tests give to each other on record', () => {
     await b.keep(gradation.id, [reading('dry', '505.0', 'g')]);
     await correct(await testOf(wash.id), 'before', '511.0', 'g');
     expect((await testOf(gradation.id)).kept?.inputs['dry']).toEqual(jasmine.objectContaining(kept('505.0', 'g')));
+  });
+
+  it('a trial batch is weighed up by the recipe of its mix, damp as its sources were found this shift', async () => {
+    const deck = idFor('deck');
+    const mix = (await h.get<{ revisions: Revision[] }>(`/mixes/${deck}`)).body.revisions[0]!;
+    const sand = mix.ingredients.find((i) => i.role === 'fine')!;
+    const trial = async (mixed: number) => {
+      const facts = { mixedAt: at(mixed), volume: kept('30', 'L') };
+      const { item, sources } = await b.item('trial-batch', null, facts, { subjectId: deck });
+      const rows = sources['mix.recipe'] as readonly { name: string; mass: object; moisture: object | null; absorption: object | null }[];
+      return { id: item.id, rows, sand: rows.find((r) => r.name === sand.name)! };
+    };
+    await keptOn(await fieldSample('fine', sand.sourceId), 'moisture', [reading('wet', '1050', 'g'), reading('dry', '1000', 'g')], {
+      startedAt: at(0),
+    });
+    const [soon, late] = [await trial(3600), await trial(13 * 3600)];
+    expect([soon.rows.length, soon.sand.mass, soon.sand.moisture] as unknown[]).toEqual([
+      mix.ingredients.length,
+      sand.mass,
+      kept('5.0', '%'),
+    ]);
+    expect([late.sand.moisture, late.sand.absorption]).toEqual([null, soon.sand.absorption]);
+    expect(soon.sand.absorption).not.toBeNull();
+    // What nobody keys is of the record: the result is there, and says by what.
+    const test = await keptOn(
+      soon.id,
+      'trial-batch',
+      ['cylinders', 'diameter', 'height', 'waste'].map((f, i) => reading(f, ['6', '100', '200', '15'][i]!, ['1', 'mm', 'mm', '%'][i]!)),
+    );
+    expect(test.kept?.evaluation.missing).toContain(`ingredients.${mix.ingredients.findIndex((i) => i.role === 'coarse')}.moisture`);
+    // Nothing is weighed up by half.
+    expect(test.kept?.evaluation.results.find((r) => r.id === 'masses')?.series).toBeFalsy();
+    expect((test.kept?.inputs['ingredients'] as readonly { mass: object }[])[0]!.mass).toEqual(mix.ingredients[0]!.mass);
   });
 
   it('specimens give their strengths to the test of their set, of one age; one that is taken back does not count', async () => {

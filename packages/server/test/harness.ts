@@ -12,6 +12,9 @@ import { hearing, type Changes } from '../src/changes.js';
 import type { Live } from '../src/live.js';
 import { migrate } from '../src/migrate.js';
 
+/** The demonstration takes its time where others are at work too. */
+jasmine.DEFAULT_TIMEOUT_INTERVAL = 30_000;
+
 export const id = randomUUID;
 
 const need = (name: string): string => {

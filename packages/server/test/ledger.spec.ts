@@ -62,6 +62,7 @@ describe('the ledger', () => {
       await count("i.subject_id = ? AND t.method = 'slump'", [idFor('deck')]),
     );
     expect((await all({ kit: idFor('measure-1') })).length).toBe(await h.count('test', 'equipment_id = ?', [idFor('measure-1')]));
+    expect((await all({ kit: idFor('measure-1'), text: 'Q-104' })).length).toBe(1);
     expect(await all({ in: id() })).toEqual([]);
   });
 

@@ -4,28 +4,12 @@ import { METHODS, PROPERTIES, unitLabel, type ResultField, type Variant } from '
 import { openSync, type Font } from 'fontkit';
 import ExcelJs from 'exceljs';
 import Papa from 'papaparse';
-import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import { idFor } from '../src/demo.js';
 import { send } from '../src/exchange.js';
 import { FONTS, printable } from '../src/reports/paper.js';
 import { Bench, at, by, projectId, reading } from './bench.js';
 import { Harness, id } from './harness.js';
-
-/** The words of a PDF, as whoever reads it gets them. */
-async function wordsOf(pdf: Uint8Array): Promise<string[]> {
-  const doc = await getDocument({ data: pdf, verbosity: 0 }).promise;
-  const pages: string[] = [];
-  for (let n = 1; n <= doc.numPages; n++) {
-    const { items } = await (await doc.getPage(n)).getTextContent();
-    pages.push(
-      items
-        .map((i) => ('str' in i ? i.str : ''))
-        .join(' ')
-        .replace(/\s+/g, ' '),
-    );
-  }
-  return pages;
-}
+import { wordsOf } from './papers.js';
 
 describe('what leaves the program', () => {
   let h: Harness;
@@ -43,6 +27,8 @@ describe('what leaves the program', () => {
   it('a report of a sample has the digits of the screen, whose they are, and what they were found by', async () => {
     const { status, body } = await issue({ of: 'item', itemId: sampleId }, { client: 'Tarrowby Works' });
     expect([status, body.replaces, body.title.includes('Sample')]).toEqual([201, null, true]);
+    const testId = (await h.get<Sheet>(`/items/${sampleId}`)).body.tests[0]!.id;
+    expect((await h.get<{ items: Report[] }>(`/tests/${testId}/reports`)).body.items.map((r) => r.id)).toContain(body.id);
     const pages = await wordsOf(await paper(body.id));
     const text = pages.join(' ');
     const { tests } = (await h.get<Sheet>(`/items/${sampleId}`)).body;
@@ -50,7 +36,16 @@ describe('what leaves the program', () => {
     for (const t of tests.filter((one) => one.kept && one.kept.evaluation.validity.state !== 'void'))
       for (const r of t.kept!.evaluation.results.filter((one) => one.reported !== null))
         expect(text).toContain(printable(`${r.reported!} ${unitLabel(r.unit)}`.trim()));
-    for (const words of ['R-1', 'Tarrowby Works', 'ASTM C143/C143M', 'Rosalind Oakhanger', 'D-32A', 'Measure 1', 'F-42'])
+    for (const words of [
+      'R-1',
+      'Tarrowby Works',
+      'ASTM C143/C143M',
+      'Rosalind Oakhanger',
+      'D-32A',
+      'Measure 1',
+      'F-42',
+      'wind from the sea, air temperature 15',
+    ])
       expect(text).toContain(words);
     // A stopwatch shows minutes and seconds: no unit stands behind them.
     expect(text).toMatch(/Whole test \d:\d\d\. /);
@@ -87,6 +82,46 @@ describe('what leaves the program', () => {
     expect(text.indexOf('Absorption 2.')).toBeGreaterThan(0);
     expect(text.indexOf('Absorption 2.')).toBeLessThan(text.indexOf('Fine aggregate'));
     expect((await issue({ of: 'day', day: '2026-11-25' })).body.tests).toBeGreaterThan(5);
+  });
+
+  it('says by whose figures, with which kit and why all the same a test was made', async () => {
+    const b = new Bench(h);
+    const measure = id();
+    await h.post('/equipment', {
+      id: measure,
+      by,
+      projectId,
+      kind: 'measure',
+      name: 'Measure 8',
+      values: [{ item: 'measure.nominal', value: { text: '7', unit: 'L' } }],
+    });
+    await h.post('/own-copies', {
+      id: id(),
+      by,
+      projectId,
+      method: 'density',
+      variant: 'en',
+      why: 'the client reads to 5',
+      figures: { 'increments|kg/m3': '5' },
+    });
+    const sample = await b.sample(await b.load(3081));
+    const more = {
+      variant: 'en',
+      equipmentId: measure,
+      alsoIds: [idFor('balance-1')],
+      kitReason: 'no other on site',
+      startedAt: new Date(Date.now() + 1000).toISOString(),
+    };
+    const testId = await b.start(sample, 'density', more);
+    await b.keep(testId, [reading('full', '19.31', 'kg'), reading('empty', '3.187', 'kg'), reading('volume', '7.04', 'L')]);
+    const { body } = await issue({ of: 'item', itemId: sample });
+    const text = (await wordsOf(await paper(body.id))).join(' ');
+    for (const words of [
+      'Measure 8, not calibrated; Balance 1, 30 kg, calibrated 2026',
+      'Used all the same: no other on site',
+      'reported to 5 kg/m³ (in print 10 kg/m³)',
+    ])
+      expect(text).toContain(printable(words));
   });
 
   it('refuses what there is nothing of, and another project’s', async () => {

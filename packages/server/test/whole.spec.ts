@@ -48,6 +48,7 @@ const base = {
   sources: {},
   events: [],
   tests: [],
+  ownCopies: [],
   given: {},
   history: {},
 };

@@ -78,6 +78,16 @@ export function testsApart(m: AnyMethod, first: Evaluation, check: Evaluation): 
 }
 
 /**
+ * Whether the newest of several tests of one sample agrees with none of the others within d2s: then a third is asked for. Null
+ * where one of them bears it out, or there is none to compare it with.
+ */
+export function duplicatesApart(m: AnyMethod, before: readonly Evaluation[], now: Evaluation): CrossCheck | null {
+  const found = before.filter((e) => e.validity.state !== 'void').map((e) => testsApart(m, e, now));
+  const last = found.at(-1);
+  return !last || found.includes(null) ? null : { ...last, code: 'duplicates-apart' };
+}
+
+/**
  * Whether another test of the same sample is the next step: in place of a void one, as a check of one that
  * is out, or as the third that decides. Never after what ends testing, nor once the pair has failed the load.
  * @param last the newest test of a run of repeats and checks

@@ -9,17 +9,21 @@ import type { ItemKind } from '../record/items.js';
 import type { KitKind } from '../record/kit.js';
 import type { Spelled } from '../record/spelling.js';
 import type { PracticeId } from './practices.js';
+import type { LeastTable } from './reduction/least-mass.js';
 
 /** Where a quantity that nobody keys comes from, so that a stale calibration can be traced. */
 export type Source =
   | 'mix.largest'
   | 'mix.nominal'
+  | 'mix.recipe'
   | 'mix.theoretical'
+  | 'pour.planned'
   | 'ticket.batch'
   | 'ticket.design'
   | 'ticket.batched'
   | 'load.discharged'
   | 'mix.aggregate'
+  | 'mix.strength'
   | 'measure.volume'
   | 'measure.nominal'
   | 'meter.division'
@@ -28,21 +32,36 @@ export type Source =
   | 'sample.finished'
   | 'specimens.made'
   | 'specimens.shape'
+  | 'specimens.width'
+  | 'specimens.curing'
+  | 'specimens.low'
+  | 'specimens.high'
+  | 'specimens.moved'
+  | 'specimens.arrived'
+  | 'specimens.demolded'
+  | 'specimens.cured'
   | 'specimen.age'
   | 'prisms.gauge'
   | 'source.kind'
+  | 'source.nominal'
+  | 'field.mass'
+  | 'portion.run'
+  | 'portion.steps'
   | Given;
 
 /** What one test gives to others; its definition says so. */
 export type Given =
   | 'test.slump'
+  | 'test.samples'
   | 'test.density'
   | 'test.before-wash'
   | 'test.after-wash'
   | 'test.strength'
   | 'test.cube-strength'
+  | 'test.cone'
   | 'source.absorption'
   | 'source.gravity'
+  | 'source.moisture'
   | 'mix.correction';
 
 /**
@@ -73,6 +92,8 @@ interface FieldBase {
   readonly takes?: Source;
   /** The result does not need it. */
   readonly optional?: boolean;
+  /** Of an item: not known yet when it is made, and no part of the form that makes it. */
+  readonly later?: boolean;
   /** Seldom keyed: stands smaller, after the others. */
   readonly minor?: boolean;
 }
@@ -304,8 +325,14 @@ export interface Method<S extends Shape = Shape, P extends Parameters = Paramete
   readonly steps: readonly Step<P>[];
   /** Equipment that must be picked, because its calibration or its size enters the result. */
   readonly kit?: KitKind;
+  /** Equipment that is used beside it: its calibration stands behind the result, and enters no figure. */
+  readonly uses?: readonly KitKind[];
   /** Kinds of item on which it is made and kept; none: a computation that leaves no record. */
   readonly on?: readonly ItemKind[];
+  /** Of which reading so much is needed at least, by the nominal maximum size, as a table of the least masses has it. */
+  readonly least?: { readonly table: LeastTable; readonly of: keyof S & string };
+  /** It destroys what is tested: it is made at the age of the item, once, and what its set went through stands on its result. */
+  readonly breaks?: true;
   /** Where it stands among the tests of a kind of sample, in the order of the work. */
   readonly work?: { readonly on: 'fresh'; readonly order: number };
   /** What it is made for: items for which the record says one of these, or nothing of it. */
@@ -320,7 +347,7 @@ export interface Method<S extends Shape = Shape, P extends Parameters = Paramete
   readonly further?: readonly Spelled[];
   readonly windows?: readonly MethodWindow[];
   readonly advice?: readonly Advice<NoInfer<R>>[];
-  /** What is weighed or broken, to be drawn with its readings. */
+  /** What is weighed or broken, to be drawn with its readings; where there is a panel too, by that. */
   readonly scene?: Scene;
   /** A screen part where the derived form is not enough; it reads this same definition. */
   readonly panel?: string;

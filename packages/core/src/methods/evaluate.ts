@@ -179,16 +179,18 @@ export interface OtherVariant {
   readonly needs?: string;
 }
 
-/** The same readings under the method's other variants: each its own answer, or what it would need. */
+/** The same readings under the method's other variants, and as printed where a lab's own copy is used: each its own answer, or what it would need. */
 export function otherVariants<S extends Shape, P extends Parameters, R extends string>(
   m: Method<S, P, R>,
   input: Partial<In<S>>,
   how: How,
 ): OtherVariant[] {
   return Object.entries(m.variants)
-    .filter(([id]) => id !== how.variant)
-    .map(([variant, { label, needs }]) => {
-      const { params: _labCopy, ...rest } = how;
+    .filter(([id]) => id !== how.variant || how.params !== undefined)
+    .map(([variant, { label: printed, needs }]) => {
+      const { params: _labCopy, ...others } = how;
+      const rest = { ...others, notes: (how.notes ?? []).filter(({ code }) => code !== 'own-copy') };
+      const label = variant === how.variant ? `${printed}, as printed` : printed;
       if (needs !== undefined)
         return { variant, label, needs, evaluation: evaluate(m, {}, { variant, system: how.system, offers: false }) };
       return { variant, label, evaluation: evaluate(m, input, { ...rest, variant, working: false, offers: false }) };

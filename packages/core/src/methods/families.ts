@@ -1,5 +1,6 @@
 /** Things of the job that have a drawing of their own. */
 export type Picture =
+  | 'comparator'
   | 'cone'
   | 'bowl'
   | 'meter'
@@ -117,6 +118,7 @@ export const FAMILIES: readonly Family[] = [
   {
     label: 'Strength',
     members: {
+      curing: 'cyl',
       'age-window': 'clock',
       cylinder: 'crush',
       cube: 'crush',

@@ -12,6 +12,7 @@ import { strengthStatistics } from './acceptance/statistics.js';
 import { companions, controlGrade } from './acceptance/companions.js';
 import { ageWindow, soakStart } from './ages/ages.js';
 import { cube, cubeSet, cylinder } from './compression/compression.js';
+import { curing } from './curing/curing.js';
 import { earlyWarning } from './early-warning/early-warning.js';
 import { flexure } from './flexure/flexure.js';
 import { gradingBand } from './gradation/bands.js';
@@ -109,6 +110,7 @@ export const METHODS: readonly AnyMethod[] = [
   actualWcm,
   waterOnSite,
   trialBatch,
+  curing,
   ageWindow,
   soakStart,
   cylinder,

@@ -1,4 +1,5 @@
-import { isUnit, unitLabel, type Parameters } from '../index.js';
+import type { Parameters } from '../methods/definition.js';
+import { isUnit, unitLabel } from '../units/units.js';
 import { PARAMETER_WORDS } from './parameter-words.js';
 
 /** A table of numbers as it is printed: rows of the same kind. */
@@ -58,6 +59,14 @@ function unitOf(path: readonly string[]): string | undefined {
   const system = path.find((key): key is 'si' | 'us' => key === 'si' || key === 'us');
   const own = path.map((key) => PARAMETER_WORDS[key]);
   return own.map((word) => word?.unit ?? (system && word?.in?.[system])).findLast((unit) => unit !== undefined);
+}
+
+/** What a single figure is called, and its unit; in a table by the number of its row. */
+export function parameterWords(path: readonly string[]): { readonly words: string; readonly unit: string } {
+  const last = path.at(-1)!;
+  const named = isUnit(last) && path.length > 1 ? path.slice(0, -1) : path;
+  const words = named.map((key) => (key.startsWith('#') ? `row ${key.slice(1)}` : wordsOf(key))).join(', ');
+  return { words, unit: isUnit(last) ? unitLabel(last) : (unitOf(path) ?? '') };
 }
 
 /** Parameters as a person reads them: each with its words and unit, lists of rows as tables. */

@@ -58,6 +58,11 @@ export const CHECKS = {
     says: (p) => `${at(p, 'by')} standard deviations ${at(p, 'side')} this mix’s mean.`,
     next: 'Look at the fresh tests of this sample and at its ticket.',
   },
+  'duplicates-apart': {
+    says: (p) =>
+      `The tests of this sample are ${at(p, 'apart')} apart, more than two results of one operator should be (${at(p, 'most')}).`,
+    next: 'Look for the slip; then make one more on another portion of the same sample, and see which it bears out.',
+  },
   'tests-apart': {
     says: (p) => `First and check test are ${at(p, 'apart')} apart, more than two results of one concrete should be (${at(p, 'most')}).`,
     next: 'Make a third test: the two that agree stand.',

@@ -26,6 +26,7 @@ export const NOTES = {
     says: () => 'There is no water among these weights.',
     next: 'Add all of it, water added on site too: without it the yield is too low.',
   },
+  'own-copy': { says: (p) => `By the lab’s own copy of ${at(p, 'variant')}: ${at(p, 'what')}.`, whenVoid: true },
   'water-after-test': {
     says: (p) => `${at(p, 'water')} was added to the load after this test was made.`,
     next: 'This result is of the load as it was before. Test again.',

@@ -98,6 +98,23 @@ export const READINGS = {
     says: () => 'The washed mass cannot be above the one before washing.',
     next: 'Dry it to constant mass and weigh again.',
   },
+  'film-on-stone': {
+    says: () => 'A film of water was left on the stones: B is too high, the absorption too, and the dry gravity too low.',
+    next: 'Wipe on with a damp cloth, large stones one by one, until the sheen is gone; weigh again at once.',
+  },
+  'stone-past-ssd': {
+    says: () => 'The stones had dried past SSD: B is too low, the absorption too, and the dry gravity too high.',
+    next: 'Back in the water for at least 30 min, then the towel again. Never mist them: the skin takes the water, the stone does not.',
+  },
+  'below-least-mass': {
+    says: (p) =>
+      `${at(p, 'have')} kg is less than it takes: at least ${at(p, 'least')} kg for a nominal maximum size of ${at(p, 'nominal')}.`,
+    next: 'Take more of it; what is too little says nothing of the whole.',
+  },
+  'not-at-ssd': {
+    says: () => 'The cone does not show SSD: no trial since the last wetting kept its shape first and then slumped.',
+    next: 'Go on at the cone; or say why it is weighed all the same.',
+  },
   'ssd-below-dry': { says: () => 'The SSD mass cannot be below the oven-dry mass.', next: 'Check both masses.' },
   'submerged-too-heavy': {
     says: () => 'The mass in water must be below the oven-dry mass in air.',
@@ -168,6 +185,11 @@ export const READINGS = {
     next: 'Choose one of these ages, or agree a tolerance with the engineer.',
   },
   'broken-before-cast': { says: () => 'Broken before it was cast.', next: 'Check both times.' },
+  'curing-out-of-order': {
+    says: () => 'This cannot be before what comes first: molded, moved, arrived, out of the molds, into final curing.',
+    next: 'Check the times and the days.',
+  },
+  'cold-above-warm': { says: () => 'The coldest cannot be above the warmest.', next: 'Check which of the two is which.' },
   'head-does-not-fall': { says: () => 'The head at the end must be below the one at the start.', next: 'Check which head is which.' },
   'total-falls': { says: () => 'A running total cannot fall.', next: 'Key what was collected since the start.' },
   'pressure-and-head': {
@@ -207,4 +229,13 @@ export const READINGS = {
   },
   'more-than-loads': { says: (p) => `There are only ${at(p, 'loads')} loads.`, next: 'Ask for fewer samples.' },
   'discharged-before-batched': { says: () => 'The load cannot be discharged before it was batched.', next: 'Check both times.' },
+  // A lab’s own copy of a variant
+  'own-no-figure': { says: () => 'This is no figure.' },
+  'own-whole': { says: () => 'A whole number, please.' },
+  'own-significant': { says: () => 'From 1 to 9 significant figures.' },
+  'own-far': { says: (p) => `In print it is ${at(p, 'printed')}: a lab’s own may be a tenth of it, or ten times as much, not more.` },
+  'own-increment': { says: () => 'Results are rounded to 1, 2, 2.5 or 5, or to ten, a hundred, a tenth of these.' },
+  'own-span': { says: () => 'The upper end must not be below the lower one.' },
+  'own-order': { says: (p) => `It must stay ${at(p, 'side')} the row before.` },
+  'own-unknown': { says: () => 'There is no such figure in print any more.' },
 } as const satisfies Record<string, Entry>;

@@ -1,7 +1,10 @@
-import { at, type Entry } from './words.js';
+import { at, type Entry, type Params } from './words.js';
 
 const ANOTHER_PORTION = 'Test again on another portion of the same sample.';
 const NEW_AIR = 'Test again on a new portion.';
+
+/** Why equipment was used all the same. */
+const used = (p: Params): string => (p['used'] === undefined ? '' : ` Used all the same: ${p['used']}.`);
 
 /** What makes a test void, and what marks it. */
 export const TESTS = {
@@ -77,12 +80,17 @@ export const TESTS = {
     counts: 'no',
   },
   'out-of-calibration': {
-    says: (p) => `${at(p, 'name')} was last calibrated on ${at(p, 'at')}; that was good until ${at(p, 'until')}.`,
+    says: (p) => `${at(p, 'name')} was last calibrated on ${at(p, 'at')}; that was good until ${at(p, 'until')}.${used(p)}`,
     next: 'Take another one. If there is none, say why this one was used, and have it calibrated.',
     counts: 'ask',
   },
+  'found-wrong': {
+    says: (p) => `${at(p, 'name')} was found wrong on ${at(p, 'at')}: ${at(p, 'why')}.${used(p)}`,
+    next: 'Test again with another one where the sample still can be; the engineer says whether this result counts.',
+    counts: 'ask',
+  },
   'never-calibrated': {
-    says: (p) => `${at(p, 'name')} has no calibration.`,
+    says: (p) => `${at(p, 'name')} has no calibration.${used(p)}`,
     next: 'Take another one. If there is none, say why this one was used, and have it calibrated.',
     counts: 'ask',
   },
@@ -95,6 +103,26 @@ export const TESTS = {
   'flask-temperature': {
     says: (p) => `The water was at ${at(p, 'got')} °C; it must be ${at(p, 'target')} ± ${at(p, 'tolerance')} °C. The test is void.`,
     next: 'Bring the flask to temperature in the bath, fill to the mark, and weigh again.',
+  },
+  'step-early': {
+    says: (p) => `At the bench: ${at(p, 'step')} was ${at(p, 'by')} too early (${at(p, 'why')}).`,
+    next: 'Go back to that step and give it its time; what was weighed since is weighed again.',
+    counts: 'ask',
+  },
+  'step-late': {
+    says: (p) => `At the bench: ${at(p, 'step')} was ${at(p, 'by')} too late (${at(p, 'why')}).`,
+    next: 'It counts as it is marked; where it matters, take another portion through.',
+    counts: 'ask',
+  },
+  'tested-too-little': {
+    says: (p) => `${at(p, 'have')} kg were tested; at least ${at(p, 'least')} kg belong to a nominal maximum size of ${at(p, 'nominal')}.`,
+    next: 'Test more of the sample: so little says less of the whole.',
+    counts: 'ask',
+  },
+  'no-cone-trial': {
+    says: () => 'No trial at the cone is on record: nothing shows that the sand was at SSD.',
+    next: 'Make the cone trials beside it, from the wet side.',
+    counts: 'ask',
   },
   'cone-overridden': {
     says: () => 'Taken as SSD although the trials do not show it.',
@@ -137,6 +165,48 @@ export const TESTS = {
   'outside-age-window': {
     says: (p) => `Broken outside ${at(p, 'days')} d ± ${at(p, 'hours')} h.`,
     next: 'Tell the engineer; if there is a spare, break it at the next age.',
+    counts: 'ask',
+  },
+  'field-cured': {
+    says: () => 'Cured with the structure: it says when forms may go, not whether the concrete is accepted.',
+    next: 'Judge the concrete by a set that was cured as the method asks.',
+    counts: 'no',
+  },
+  'mold-too-small': {
+    says: (p) => `The mold is narrower than ${at(p, 'times')} times the nominal maximum size of ${at(p, 'nominal')} mm.`,
+    next: 'Use a larger mold, or wet-sieve the sample as the method says.',
+    counts: 'ask',
+  },
+  'initial-cure-cold': {
+    says: (p) =>
+      `In the first two days it was ${at(p, 'got')} ${at(p, 'unit')} beside the specimens; ${at(p, 'least')} to ${at(p, 'most')} is asked.`,
+    next: 'Warm and cover the next set; the strength may read low.',
+    counts: 'ask',
+  },
+  'initial-cure-warm': {
+    says: (p) =>
+      `In the first two days it was ${at(p, 'got')} ${at(p, 'unit')} beside the specimens; ${at(p, 'least')} to ${at(p, 'most')} is asked.`,
+    next: 'Shade and cool the next set; the strength at 28 days may read low.',
+    counts: 'ask',
+  },
+  'initial-cure-long': {
+    says: (p) => `Initial curing lasted ${at(p, 'got')}; at most ${at(p, 'most')} h.`,
+    next: 'Fetch the next set within two days.',
+    counts: 'ask',
+  },
+  'moved-early': {
+    says: (p) => `Moved ${at(p, 'got')} after molding; not before ${at(p, 'least')} h after final set.`,
+    next: 'Let the next set stand until it is hard. Look for damage on these.',
+    counts: 'ask',
+  },
+  'ride-long': {
+    says: (p) => `On the road for ${at(p, 'got')}; at most ${at(p, 'most')} h.`,
+    next: 'Plan a shorter way, or cure the next set on the site for longer.',
+    counts: 'ask',
+  },
+  'final-cure-late': {
+    says: (p) => `From the mold to final curing it took ${at(p, 'got')}; at most ${at(p, 'most')} min.`,
+    next: 'Demold the next set only when its place in the tank is ready.',
     counts: 'ask',
   },
   'rate-outside': {

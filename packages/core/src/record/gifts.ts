@@ -16,6 +16,9 @@ export function giftsOf(m: AnyMethod, e: Evaluation, inputs: AnyInputs): Giving[
   if (e.validity.state === 'void') return [];
   return Object.entries((m.gives ?? {}) as Readonly<Record<string, Gift>>).flatMap(([id, gift]): Giving[] => {
     const result = e.results.find((r) => r.id === id);
+    // A word is given as one: what takes it chooses it.
+    const word = result?.state === 'given' ? result.words?.[0] : undefined;
+    if (word !== undefined) return [{ ...gift, value: { text: word, unit: '1' } }];
     const text = result?.state === 'given' ? (result.reported ?? result.unrounded) : null;
     if (result) return text === null ? [] : [{ ...gift, value: { text, unit: result.unit } }];
     const keyed = (inputs as Readonly<Record<string, Keyed | null | undefined>>)[id];

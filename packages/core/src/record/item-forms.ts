@@ -1,4 +1,4 @@
-import { method, rows, text, type AnyMethod, type Shape } from '../methods/definition.js';
+import { method, rows, text, type AnyInputs, type AnyMethod, type Shape } from '../methods/definition.js';
 import { ITEM_KIND_IDS, ITEM_KINDS, type ItemKind } from './items.js';
 
 /** Rows of text that every kind of item has beside its facts; where they stand in a path. */
@@ -26,6 +26,9 @@ export const itemShape = (kind: ItemKind): Shape => ({
  */
 export const factsForm = (kind: ItemKind): AnyMethod => FORMS[kind];
 
+/** What is asked when one is made: what is known only later is added on its sheet. */
+export const newForm = (kind: ItemKind): AnyMethod => NEW[kind];
+
 /** The same with its name, where people name it, and with its day, where no fact is its moment. */
 export const knownForm = (kind: ItemKind): AnyMethod => KNOWN[kind];
 
@@ -37,7 +40,7 @@ const formsOf = (fieldsOf: (kind: ItemKind) => Shape, id: string): Readonly<Reco
   >;
 
 function formOf(kind: ItemKind, facts: Shape, id: string): AnyMethod {
-  const { label } = ITEM_KINDS[kind];
+  const { label, check } = ITEM_KINDS[kind];
   const needed = Object.entries(facts).flatMap(([id, f]) => (f.optional ? [] : [id]));
   return method({
     id: `${id}-of-${kind}`,
@@ -59,11 +62,13 @@ function formOf(kind: ItemKind, facts: Shape, id: string): AnyMethod {
           for (const [i, row] of ((values[id] ?? []) as readonly Readonly<Record<string, unknown>>[]).entries())
             for (const [column, of] of Object.entries(field.of as Shape))
               if (!of.optional && isNothing(row[column])) r.missing(`${id}.${i}.${column}`);
+      check?.(r, r.x as AnyInputs);
     },
   });
 }
 
 const FORMS = formsOf((kind) => ITEM_KINDS[kind].facts, 'facts');
+const NEW = formsOf((kind) => Object.fromEntries(Object.entries(ITEM_KINDS[kind].facts).filter(([, f]) => f.later !== true)), 'new');
 const KNOWN = formsOf((kind) => {
   const { coding, at, facts } = ITEM_KINDS[kind];
   return { ...(coding.of === 'name' ? { [NAME]: NAME_FIELD } : {}), ...facts, ...(at === undefined ? { [ON]: DAY_FIELD } : {}) };

@@ -1,4 +1,21 @@
-import { instant, pick, qty, rows, text, type EventId, type Shape, type Source } from '../methods/definition.js';
+import { CURING } from '../methods/curing/curing.js';
+import {
+  instant,
+  pick,
+  qty,
+  rows,
+  text,
+  type AnyInputs,
+  type EventId,
+  type Parameters,
+  type Run,
+  type Shape,
+  type Source,
+} from '../methods/definition.js';
+import { leastCheck, NOMINAL } from '../methods/reduction/least-mass.js';
+import { WAYS } from '../methods/reduction/reduction.js';
+import { REGIMES } from '../methods/length-change/schedule.js';
+import { RUN_LABELS, STEP_LABELS } from '../time/runs.js';
 
 /** Everything that is tested or sampled, by the word of ISO/IEC 17025. */
 export type ItemKind =
@@ -43,15 +60,35 @@ export interface ItemKindDefinition {
   readonly gives?: Readonly<Record<string, Source>>;
   /** Moments that start and stop clocks; of rows, the column that is the moment. */
   readonly tells?: Readonly<Record<string, EventId>>;
+  /** What of its facts is unlikely beside each other: kept with a reason. */
+  readonly check?: (r: Pick<Run<Shape, Parameters, unknown>, 'doubt'>, facts: AnyInputs) => void;
 }
 
 const LENGTH = { possible: { unit: 'mm', above: '0', most: '5000' } } as const;
+
+const air = (symbol: string, label: string) =>
+  qty(
+    'temperature',
+    symbol,
+    label,
+    { si: 'C', us: 'F' },
+    { optional: true, possible: { unit: 'C', least: '-40', most: '70' }, plausible: { unit: 'C', least: '0', most: '45' } },
+  );
 
 /** Mass of a material on a ticket: water and admixtures also as they are measured. */
 const ticketMass = (label: string, optional = false) =>
   qty('mass', 'm', label, { si: 'kg', us: 'lb' }, { optional, kgPerLitre: '1', possible: { unit: 'kg', least: '0', most: '100000' } });
 const share = (label: string) =>
   qty('percent', 'w', label, { si: '%', us: '%' }, { optional: true, possible: { unit: '%', least: '0', most: '50' } });
+
+/** What a portion goes through at the bench, and when each of its steps was done. */
+const RUN: Shape = {
+  run: pick('Goes through', RUN_LABELS, { optional: true, later: true }),
+  steps: rows('Steps done', { step: pick('Step', STEP_LABELS), at: instant('At') }, { optional: true, later: true }),
+};
+
+/** Parts of the discharge that a portion may be taken from. */
+export const PORTION_PARTS = { middle: 'the middle', first: 'the first tenth', last: 'the last tenth' } as const;
 
 /** What a material of a batch is. */
 export const MATERIAL_ROLES = {
@@ -97,7 +134,16 @@ export const ITEM_KINDS: Readonly<Record<ItemKind, ItemKindDefinition>> = {
     facts: {
       element: text('Element'),
       planned: qty('volume', 'V', 'Planned volume', { si: 'm3', us: 'yd3' }, { possible: { unit: 'm3', above: '0', most: '100000' } }),
+      weather: text('Weather', { optional: true, hint: 'as it is while it is placed' }),
+      air: qty(
+        'temperature',
+        'ta',
+        'Air temperature',
+        { si: 'C', us: 'F' },
+        { optional: true, possible: { unit: 'C', least: '-50', most: '60' }, plausible: { unit: 'C', least: '-15', most: '45' } },
+      ),
     },
+    gives: { planned: 'pour.planned' },
   },
   load: {
     label: 'Load',
@@ -132,7 +178,7 @@ export const ITEM_KINDS: Readonly<Record<ItemKind, ItemKindDefinition>> = {
     facts: {
       portions: rows('Portions', {
         at: instant('Taken at'),
-        part: pick('From', { first: 'the first tenth', middle: 'the middle', last: 'the last tenth' }, { optional: true }),
+        part: pick('From', PORTION_PARTS, { optional: true }),
       }),
       finished: instant('Composite mixed at', { optional: true }),
       molding: instant('Molding started at', { optional: true }),
@@ -150,10 +196,28 @@ export const ITEM_KINDS: Readonly<Record<ItemKind, ItemKindDefinition>> = {
       shape: pick('Shape', { cylinder: 'Cylinder', cube: 'Cube', beam: 'Beam', core: 'Core' }),
       width: qty('length', 'd', 'Nominal diameter or width', { si: 'mm', us: 'in' }, LENGTH),
       length: qty('length', 'L', 'Nominal length', { si: 'mm', us: 'in' }, { ...LENGTH, optional: true }),
-      curing: text('Curing', { optional: true }),
+      curing: pick('Curing', CURING, { optional: true, usual: 'standard' }),
+      place: text('Where they are kept first', { optional: true, hint: 'like cure box 2, at the site hut' }),
+      low: air('tl', 'Coldest beside them in the first two days'),
+      high: air('th', 'Warmest beside them in the first two days'),
+      moved: instant('Moved off the site at', { optional: true }),
+      arrived: instant('At the laboratory at', { optional: true }),
+      demolded: instant('Demolded at', { optional: true }),
+      cured: instant('In final curing at', { optional: true }),
     },
     at: 'madeAt',
-    gives: { madeAt: 'specimens.made', shape: 'specimens.shape' },
+    gives: {
+      madeAt: 'specimens.made',
+      shape: 'specimens.shape',
+      width: 'specimens.width',
+      curing: 'specimens.curing',
+      low: 'specimens.low',
+      high: 'specimens.high',
+      moved: 'specimens.moved',
+      arrived: 'specimens.arrived',
+      demolded: 'specimens.demolded',
+      cured: 'specimens.cured',
+    },
   },
   specimen: {
     label: 'Specimen',
@@ -183,7 +247,7 @@ export const ITEM_KINDS: Readonly<Record<ItemKind, ItemKindDefinition>> = {
       kind: pick('What it gives', { fine: 'Fine aggregate', coarse: 'Coarse aggregate' }),
       nominal: qty('length', 'D', 'Nominal maximum size', { si: 'mm', us: 'in' }, { ...LENGTH, optional: true }),
     },
-    gives: { kind: 'source.kind' },
+    gives: { kind: 'source.kind', nominal: 'source.nominal' },
   },
   'field-sample': {
     label: 'Field sample',
@@ -193,9 +257,27 @@ export const ITEM_KINDS: Readonly<Record<ItemKind, ItemKindDefinition>> = {
     facts: {
       takenAt: instant('Taken at'),
       from: pick('From', { stockpile: 'Stockpile', belt: 'Belt', bin: 'Bin', truck: 'Truck', roadway: 'Roadway' }),
+      increments: qty(
+        'ratio',
+        'n',
+        'Increments combined',
+        { si: '1', us: '1' },
+        {
+          optional: true,
+          hint: 'three or more',
+          possible: { unit: '1', least: '1', most: '1000' },
+          plausible: { unit: '1', least: '3', most: '100' },
+        },
+      ),
+      nominal: { ...NOMINAL, optional: true },
       mass: qty('mass', 'm', 'Mass', { si: 'kg', us: 'lb' }, { optional: true, possible: { unit: 'kg', above: '0', most: '1000' } }),
+      place: text('Where it is kept', { optional: true, hint: 'like shelf 6, until all is accepted' }),
+      custody: rows('Handed over', { to: text('To whom'), at: instant('At') }, { optional: true, later: true }),
+      ...RUN,
     },
     at: 'takenAt',
+    gives: { run: 'portion.run', steps: 'portion.steps', nominal: 'source.nominal', mass: 'field.mass' },
+    check: (r, x) => leastCheck(r, 'd75', x),
   },
   portion: {
     label: 'Test portion',
@@ -205,7 +287,11 @@ export const ITEM_KINDS: Readonly<Record<ItemKind, ItemKindDefinition>> = {
     facts: {
       mass: qty('mass', 'm', 'Mass', { si: 'g', us: 'g' }, { optional: true, possible: { unit: 'g', above: '0', most: '500000' } }),
       for: text('For', { optional: true }),
+      way: pick('Reduced with', WAYS, { optional: true }),
+      place: text('Where it is kept', { optional: true, hint: 'a split that is kept until all is accepted' }),
+      ...RUN,
     },
+    gives: { run: 'portion.run', steps: 'portion.steps' },
   },
   'prism-set': {
     label: 'Set of prisms',
@@ -214,7 +300,9 @@ export const ITEM_KINDS: Readonly<Record<ItemKind, ItemKindDefinition>> = {
     coding: { of: 'project', letters: 'L', from: 1 },
     facts: {
       castAt: instant('Water met cement at'),
+      regime: pick('Kept', REGIMES, { optional: true, usual: 'air' }),
       gauge: qty('length', 'G', 'Gauge length', { si: 'mm', us: 'in' }, { possible: { unit: 'mm', above: '0', most: '1000' } }),
+      demolded: instant('Demolded at', { optional: true }),
       drying: instant('Drying started at', { optional: true }),
     },
     at: 'castAt',
@@ -250,6 +338,18 @@ export const mayLieIn = (kind: ItemKind, parent: ItemKind | null): boolean => IT
 export function lettersOf(n: number): string {
   const last = String.fromCharCode(65 + ((n - 1) % 26));
   return n <= 26 ? last : lettersOf(Math.floor((n - 1) / 26)) + last;
+}
+
+/** What codes of a kind begin with on the n-th device that makes them without a network, `D-K`; null for kinds without letters. */
+export function issuedFrom(kind: ItemKind, device: number): string | null {
+  const { coding } = ITEM_KINDS[kind];
+  return coding.of === 'project' ? `${coding.letters}-${lettersOf(device)}` : null;
+}
+
+/** Whether a device may have called one of this kind so: `D-K7`. */
+export function isIssued(kind: ItemKind, code: string): boolean {
+  const { coding } = ITEM_KINDS[kind];
+  return coding.of === 'project' && new RegExp(`^${coding.letters}-[A-Z]{1,3}[1-9]\\d{0,4}$`).test(code);
 }
 
 /** The code of the n-th of its kind: in the project, or of its parent (whose code it carries where it is lettered). */

@@ -1,14 +1,70 @@
 import type { Remark } from '../methods/running.js';
-import type { Source } from '../methods/definition.js';
+import type { Params } from '../problems.js';
+import type { Dimension } from '../units/units.js';
+import type { AnyMethod, Source } from '../methods/definition.js';
+import type { Picture } from '../methods/families.js';
 import type { Sources } from './sources.js';
 
-export type KitKind = 'measure' | 'air-meter' | 'thermometer';
+export type KitKind =
+  | 'measure'
+  | 'air-meter'
+  | 'volume-meter'
+  | 'slump-cone'
+  | 'thermometer'
+  | 'balance'
+  | 'oven'
+  | 'sieves'
+  | 'flask'
+  | 'splitter'
+  | 'mold'
+  | 'machine'
+  | 'comparator'
+  | 'hammer'
+  | 'electrode';
 
-/** How long a calibration holds. Null: the lab's own interval. */
-export const CALIBRATION: Readonly<Record<KitKind, { label: string; months: number | null; source: string }>> = {
-  measure: { label: 'Density measure', months: 12, source: 'ASTM C138/C138M-23, ASTM C29/C29M-23' },
-  'air-meter': { label: 'Air meter', months: 3, source: 'ASTM C231/C231M-22' },
-  thermometer: { label: 'Thermometer', months: 12, source: 'the lab’s own interval' },
+/** The lab’s shelves, in the order of the work. */
+export const SHELVES = {
+  fresh: 'Fresh concrete',
+  aggregate: 'Aggregate and weighing',
+  strength: 'Strength',
+  place: 'In place and long runs',
+} as const;
+
+interface Keeping {
+  readonly label: string;
+  readonly shelf: keyof typeof SHELVES;
+  /** So many months a calibration holds; null: as long as the lab says at each. */
+  readonly months: number | null;
+  readonly source: string;
+  readonly picture: Picture;
+}
+
+const OWN_RULE = 'the lab’s own interval';
+const own = (label: string, picture: Picture, shelf: Keeping['shelf']): Keeping => ({
+  label,
+  shelf,
+  months: null,
+  source: OWN_RULE,
+  picture,
+});
+
+/** What is kept on the shelves, and how long a calibration of each kind holds at the most. */
+export const CALIBRATION: Readonly<Record<KitKind, Keeping>> = {
+  measure: { label: 'Density measure', shelf: 'fresh', months: 12, source: 'ASTM C138/C138M-23, ASTM C29/C29M-23', picture: 'bowl' },
+  'air-meter': { label: 'Air meter', shelf: 'fresh', months: 3, source: 'ASTM C231/C231M-22', picture: 'meter' },
+  'volume-meter': own('Volumetric air meter', 'meter', 'fresh'),
+  'slump-cone': own('Slump cone', 'mold', 'fresh'),
+  thermometer: { label: 'Thermometer', shelf: 'fresh', months: 12, source: OWN_RULE, picture: 'thermo' },
+  balance: own('Balance', 'scale', 'aggregate'),
+  oven: own('Oven', 'oven', 'aggregate'),
+  sieves: own('Sieves', 'sieve', 'aggregate'),
+  flask: own('Flask', 'flask', 'aggregate'),
+  splitter: own('Splitter', 'heap', 'aggregate'),
+  mold: own('Mold', 'cyl', 'strength'),
+  machine: { label: 'Compression machine', shelf: 'strength', months: 13, source: 'ASTM C39/C39M-24', picture: 'press' },
+  comparator: own('Length comparator', 'comparator', 'place'),
+  hammer: own('Rebound hammer', 'hammer', 'place'),
+  electrode: own('Reference electrode', 'cell', 'place'),
 };
 
 export const KIT_KINDS = Object.keys(CALIBRATION) as KitKind[];
@@ -20,16 +76,21 @@ interface KitValues {
   readonly by?: Partial<Readonly<Record<Source, { readonly method: string; readonly result: string }>>>;
 }
 
-/** What an instrument of a kind has of its own, and what each calibration finds: fields of methods take these. */
-export const KIT_VALUES: Readonly<Record<KitKind, KitValues>> = {
+const VALUES: Partial<Readonly<Record<KitKind, KitValues>>> = {
   measure: {
     own: ['measure.nominal'],
     calibrated: ['measure.volume'],
     by: { 'measure.volume': { method: 'measure-calibration', result: 'volume' } },
   },
   'air-meter': { own: ['meter.division'], calibrated: [] },
-  thermometer: { own: [], calibrated: [] },
 };
+
+const NO_VALUES: KitValues = { own: [], calibrated: [] };
+
+/** What an instrument of a kind has of its own, and what each calibration finds: fields of methods take these. */
+export const KIT_VALUES = Object.fromEntries(KIT_KINDS.map((kind) => [kind, VALUES[kind] ?? NO_VALUES])) as Readonly<
+  Record<KitKind, KitValues>
+>;
 
 export interface Kit {
   readonly id: string;
@@ -38,13 +99,45 @@ export interface Kit {
   /** ISO dates (yyyy-mm-dd) of the calibration in force and of the last day it holds. */
   readonly calibratedOn: string | null;
   readonly until: string | null;
+  /** It was found wrong, and not calibrated since; or, of what was tested with it, found so later. */
+  readonly wrong: FoundWrong | null;
   readonly sources: Sources;
 }
 
-/** A remark when the equipment was past its calibration on the day (yyyy-mm-dd) of the test, or never had one. */
-export function kitMarks(kit: Kit | undefined, day: string): Remark[] {
-  if (!kit) return [];
-  if (kit.calibratedOn === null) return [{ code: 'never-calibrated', params: { name: kit.name } }];
-  if (kit.until === null || day <= kit.until) return [];
-  return [{ code: 'out-of-calibration', params: { name: kit.name, at: kit.calibratedOn, until: kit.until } }];
+export interface FoundWrong {
+  /** The day on which it was found, yyyy-mm-dd. */
+  readonly on: string;
+  readonly why: string;
+  /** Of a test that was made before: nobody knew then. */
+  readonly later: boolean;
 }
+
+/**
+ * Remarks when equipment was past its calibration on the day (yyyy-mm-dd) of the test, never had one, or was found wrong.
+ * @param used why it was used all the same
+ */
+export function kitMarks(kit: Kit | null | undefined, day: string, used: string | null = null): Remark[] {
+  if (!kit) return [];
+  const told = { name: kit.name, ...(used === null ? {} : { used }) };
+  const wrong = wrongMarks(kit, day, told);
+  if (kit.calibratedOn === null) return [...wrong, { code: 'never-calibrated', params: told }];
+  if (kit.until === null || day <= kit.until) return wrong;
+  return [...wrong, { code: 'out-of-calibration', params: { ...told, at: kit.calibratedOn, until: kit.until } }];
+}
+
+/** Why it was used all the same is no answer to what was found later; and what is found later is nothing to a test of before. */
+function wrongMarks({ name, wrong }: Kit, day: string, told: Params): Remark[] {
+  if (!wrong || (!wrong.later && day < wrong.on)) return [];
+  return [{ code: 'found-wrong', params: { ...(wrong.later ? { name } : told), at: wrong.on, why: wrong.why } }];
+}
+
+/** What an instrument of a kind shows, where it can be read by a line. */
+export const READS: Partial<Readonly<Record<KitKind, Dimension>>> = {
+  balance: 'mass',
+  'air-meter': 'percent',
+  thermometer: 'temperature',
+  machine: 'force',
+};
+
+/** Every kind that a method is done with, the one whose size or calibration enters its result first. */
+export const kitOfMethod = (m: Pick<AnyMethod, 'kit' | 'uses'>): readonly KitKind[] => [...(m.kit ? [m.kit] : []), ...(m.uses ?? [])];

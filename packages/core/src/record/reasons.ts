@@ -4,11 +4,19 @@ export const USUAL_CORRECTIONS: readonly string[] = ['Keyed wrong', 'Read wrong'
 /** Why a result was worked out again although nobody kept a reading of its test, by the cause on record. */
 const CAUSES: Readonly<Record<string, string>> = {
   facts: 'Worked out again: something that it stands on was added or amended.',
+  kit: 'Worked out again: an instrument that it was made with was found wrong.',
   test: 'Worked out again: a test that it stands on was made or corrected.',
 };
 /** Of a test that waits to be worked out again. */
 export const AGAIN_WORDS = 'Being made again: something that much stands on was changed.';
 export const causeWords = (cause: string | null): string | null => (cause === null ? null : (CAUSES[cause] ?? null));
+
+/** Why equipment is used although it is past its calibration, or was found wrong. */
+export const USUAL_USES: readonly string[] = [
+  'No other one on site',
+  'Calibrated, its paper is on the way',
+  'Checked against another one today',
+];
 
 /** What people usually say when they take back something that was made by mistake. */
 export const USUAL_VOIDINGS: readonly string[] = ['Keyed twice', 'Belongs to something else', 'It did not happen', 'Made for practice'];

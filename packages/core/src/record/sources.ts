@@ -37,8 +37,12 @@ function fromRecord(field: Field, sources: Sources, readings: Readings): unknown
   if (field.kind === 'rows' && field.made) return madeRows(field as RowsField<Shape>, sources, readings);
   const source = field.from ?? field.takes;
   if (source === undefined || (source === 'ticket.batch' && field.kind !== 'rows')) return undefined;
-  return sources[source];
+  const found = sources[source];
+  return field.kind === 'pick' ? wordOf(found) : found;
 }
+
+/** A word that a test gave, as a choice; a fact of an item is one already. */
+const wordOf = (found: unknown): unknown => (typeof found === 'object' && found !== null && 'text' in found ? found.text : found);
 
 /** A row for each item that was made of this one and gives all that the columns take. */
 function madeRows(field: Pick<RowsField<Shape>, 'of' | 'made'>, sources: Sources, readings: Readings): unknown {

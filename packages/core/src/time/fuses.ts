@@ -7,12 +7,19 @@ export interface Window {
   readonly label: string;
   /** The same when it has happened. */
   readonly done: string;
+
   readonly starts: EventId;
   /** All of these must have happened; test windows take the tests that they wait for. */
   readonly must: EventId;
   readonly mostSeconds: number;
   /** What happens at its end. */
   readonly then: string;
+}
+
+/** One that stands in lists of what is due. */
+export interface ListedWindow extends Window {
+  /** As something to do. */
+  readonly todo: string;
 }
 
 export interface Fuse {
@@ -32,11 +39,12 @@ export interface Fuse {
 /** The last part of a window: from here it needs you now. */
 const LAST_SHARE = 0.4;
 
-export const SAMPLE_WINDOWS: readonly Window[] = [
+export const SAMPLE_WINDOWS: readonly ListedWindow[] = [
   {
     id: 'portions',
     label: 'Portions within',
     done: 'Portions taken',
+    todo: 'Take all portions',
     starts: 'sample.first-portion',
     must: 'sample.finished',
     mostSeconds: 900,
@@ -46,6 +54,7 @@ export const SAMPLE_WINDOWS: readonly Window[] = [
     id: 'molding',
     label: 'Molding must be started in',
     done: 'Molding started',
+    todo: 'Start molding',
     starts: 'sample.finished',
     must: 'sample.molding',
     mostSeconds: 900,
@@ -57,10 +66,11 @@ export const SAMPLE_WINDOWS: readonly Window[] = [
 /** min from batching to an empty truck where a specification gives no limit: ASTM C94/C94M, older editions. */
 export const USUAL_TRUCK_MINUTES = 90;
 
-export const truckWindow = (minutes: number): Window => ({
+export const truckWindow = (minutes: number): ListedWindow => ({
   id: 'truck',
   label: 'Truck to be empty in',
   done: 'Truck empty',
+  todo: 'Empty the truck',
   starts: 'load.batched',
   must: 'load.discharged',
   mostSeconds: minutes * 60,

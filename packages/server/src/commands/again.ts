@@ -5,14 +5,14 @@ import { frameOf } from '../queries/around.js';
 import { benchOf, keptOf, workOut, type Bench, type WorkedOut } from '../queries/tests.js';
 import { lockItem } from '../store/items.js';
 import { setLedger } from './ledger.js';
-import { done, postpone, postponedOf } from '../store/pending.js';
-import { insertEvaluation, setStoodOn, standingOn, type Basis } from '../store/tests.js';
+import { chosenTests, done, postpone, postponedOf, stoodOn, type Chosen } from '../store/pending.js';
+import { insertEvaluation, setStoodOn, type Basis } from '../store/tests.js';
 import { stand, verdictsOf } from './standing.js';
 import { tellOf } from './telling.js';
 
 /** Why a test is worked out again: what it stood on was added to or amended. */
 export interface Cause {
-  readonly kind: 'facts' | 'test';
+  readonly kind: 'facts' | 'test' | 'kit';
   readonly id: string;
 }
 
@@ -63,10 +63,20 @@ export async function workOutAgain(
   methods: readonly string[] | null = null,
 ): Promise<void> {
   if (methods?.length === 0) return;
-  const { usedId, usedItemId } = used;
-  const found = await standingOn(cx, usedId, methods, AT_ONCE + 1);
+  await workOutChosen(cx, act, used, cause, stoodOn(used.usedId, methods));
+}
+
+/** The same of tests that are chosen otherwise than by what they stood on. */
+export async function workOutChosen(
+  cx: PoolConnection,
+  act: Act,
+  { usedId, usedItemId }: Used,
+  cause: Cause,
+  chosen: Chosen,
+): Promise<void> {
+  const found = await chosenTests(cx, chosen, AT_ONCE + 1);
   if (found.length > AT_ONCE) {
-    await postpone(cx, { usedId, usedItemId, cause: cause.kind, causeId: cause.id, personId: act.personId }, methods);
+    await postpone(cx, { usedId, usedItemId, cause: cause.kind, causeId: cause.id, personId: act.personId }, chosen);
     return;
   }
   for (const itemId of new Set(found.map((f) => f.itemId)))

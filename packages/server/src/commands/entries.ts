@@ -19,7 +19,7 @@ export const entriesFrom = (act: Act, body: NewEntries): Reading[] =>
     by: act.personId,
     at: mustHaveBeen(r.at, act, `readings.${i}.at`).toISOString(),
     receivedAt: act.now.toISOString(),
-    device: 'hand',
+    device: r.device ?? 'hand',
     supersedes: r.supersedes ?? null,
     reason: r.reason ?? null,
   }));

@@ -12,31 +12,26 @@ import {
   type ImportColumn,
   type ImportTable,
   type NewImport,
-  type Project,
 } from '@keen-mortar/contract';
 import { KIT_VALUES, unitNamed, type KitKind } from '@keen-mortar/core';
 import { DateTime } from 'luxon';
 import type { PoolConnection } from 'mysql2/promise';
 import Papa from 'papaparse';
 import { v7 as newId } from 'uuid';
-import type * as z from 'zod';
 import type { Act } from '../actor.js';
 import { isDuplicate } from '../db.js';
-import { fromZod, Refused } from '../problems.js';
+import { Refused } from '../problems.js';
 import { sourcesNamed } from '../store/items.js';
 import { projectOf } from '../store/projects.js';
 import { specificationsCalled } from '../store/specifications.js';
+import { known, parsed, present, quantity, type Around, type Cells, type Line, type Thing } from './import-lines.js';
+import { load } from './import-loads.js';
+import { test } from './import-tests.js';
 import { makeItem } from './items.js';
 import { calibrate, makeEquipment } from './kit.js';
 import { makeMix, makeSpecification } from './office.js';
 
 /* Tables that a lab brings in: everything in them is made as if it had been keyed, or nothing is. */
-
-type Cells = Readonly<Record<string, string>>;
-interface Line {
-  readonly at: number;
-  readonly cells: Cells;
-}
 
 /** More faults than these are not told: somebody mends them and looks again. */
 const MOST_FAULTS = 50;
@@ -73,43 +68,14 @@ function linesOf(body: NewImport): Line[] {
 }
 
 /** Lines that are of one thing, in the order in which they came. */
-function groups(lines: readonly Line[], by: string | undefined): Line[][] {
+function groups(lines: readonly Line[], by: readonly string[] | undefined): Line[][] {
   if (by === undefined) return lines.map((line) => [line]);
   const found = new Map<string, Line[]>();
   for (const line of lines) {
-    const key = line.cells[by] ?? '';
+    const key = by.map((head) => line.cells[head] ?? '').join('\n');
     found.set(key, [...(found.get(key) ?? []), line]);
   }
   return [...found.values()];
-}
-
-/** `7.043 L` as it is written; a plain number where it has no unit. */
-function quantity(text: string): { text: string; unit: string } {
-  const [, figure = text, unit = ''] = /^(-?[\d.]+)\s*(.*)$/.exec(text) ?? [];
-  return { text: figure, unit: unit === '' ? '1' : (unitNamed(unit) ?? unit) };
-}
-
-const present = (name: string, text: string | undefined): object => (text ? { [name]: text } : {});
-
-/** One thing that is made of some lines: how it is called, how it is made, and which column each fault of it is in. */
-interface Thing {
-  readonly called: string;
-  readonly make: (cx: PoolConnection, act: Act) => Promise<unknown>;
-  /** Heads by the path of a fault, the first that fits. */
-  readonly heads: readonly (readonly [RegExp, string])[];
-}
-
-interface Around {
-  readonly project: Project;
-  readonly by: string;
-  readonly sources: ReadonlyMap<string, string>;
-  readonly specifications: ReadonlyMap<string, string>;
-}
-
-function parsed<T>(schema: z.ZodType<T>, body: unknown): T {
-  const found = schema.safeParse(body);
-  if (!found.success) throw fromZod(found.error);
-  return found.data;
 }
 
 function source([line]: readonly Line[], { project, by }: Around): Thing {
@@ -166,15 +132,6 @@ function specification(lines: readonly Line[], { project, by }: Around): Thing {
       [/./, 'name'],
     ],
   };
-}
-
-/** A name of the table that has to be one of what is there. */
-function known(names: ReadonlyMap<string, string>, name: string, path: string, what: string): string {
-  const found = names.get(name.toLowerCase());
-  if (found !== undefined) return found;
-  throw new Refused('invalid-input', `There is no ${what} “${name}”.`, [
-    { code: 'unknown', path, message: `There is no ${what} “${name}”.` },
-  ]);
 }
 
 function mix(lines: readonly Line[], { project, by, sources, specifications }: Around): Thing {
@@ -243,7 +200,7 @@ async function within(part: string, make: () => Promise<unknown>): Promise<void>
 }
 
 function instrument([line]: readonly Line[], { project, by }: Around): Thing {
-  const { kind = '', name = '', nominal = '', calibrated = '', found = '' } = line!.cells;
+  const { kind = '', name = '', nominal = '', calibrated = '', due = '', found = '' } = line!.cells;
   const about = KIT_VALUES[kind as KitKind] as (typeof KIT_VALUES)[KitKind] | undefined;
   const value = (items: readonly string[] | undefined, text: string) =>
     text === '' ? [] : (items ?? []).slice(0, 1).map((item) => ({ item, value: quantity(text) }));
@@ -252,12 +209,13 @@ function instrument([line]: readonly Line[], { project, by }: Around): Thing {
     make: async (cx, act) => {
       const id = newId();
       await makeEquipment(cx, act, parsed(newEquipment, { id, by, projectId: project.id, kind, name, values: value(about?.own, nominal) }));
-      if (calibrated === '' && found === '') return;
-      const body = { id: newId(), by, on: calibrated, values: value(about?.calibrated, found) };
+      if (calibrated === '' && found === '' && due === '') return;
+      const body = { id: newId(), by, on: calibrated, ...present('due', due), values: value(about?.calibrated, found) };
       await within('calibration.', () => calibrate(cx, act, id, parsed(newCalibration, body)));
     },
     heads: [
       [/calibration\.values/, 'found'],
+      [/calibration\.due/, 'due'],
       [/calibration/, 'calibrated'],
       [/kind|item/, 'kind'],
       [/values/, 'nominal'],
@@ -266,14 +224,14 @@ function instrument([line]: readonly Line[], { project, by }: Around): Thing {
   };
 }
 
-const THINGS = { sources: source, specifications: specification, mixes: mix, kit: instrument } as const;
+const THINGS = { sources: source, specifications: specification, mixes: mix, kit: instrument, loads: load, tests: test } as const;
 
 /** A fault of something that was made, at the line and in the column that it came from. */
 function placed(error: unknown, lines: readonly Line[], { heads }: Thing, columns: ImportTable['columns']): Fault[] | null {
   if (isDuplicate(error)) return [fault(lines[0]!.at, heads.at(-1)![1], 'One with this name or code is there already.', 'already-exists')];
   if (!(error instanceof Refused) || error.status >= 500) return null;
   const errors = error.errors.length > 0 ? error.errors : [{ code: error.code, path: '', message: error.message }];
-  const at = (e: Fault): number => Number(/(?:ingredients|limits)\.(\d+)/.exec(e.path)?.[1] ?? 0);
+  const at = (e: Fault): number => Number(/(?:ingredients|limits|lines|materials)\.(\d+)/.exec(e.path)?.[1] ?? 0);
   return [...errors]
     .sort((a, b) => at(a) - at(b))
     .map((e) => {

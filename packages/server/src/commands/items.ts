@@ -1,16 +1,21 @@
 import { day, dayIn, name, type Item, type NewItem, type Reading, type Voiding } from '@keen-mortar/contract';
 import {
   codeOf,
+  curing,
   evaluate,
   factsForm,
   fieldAt,
   flatten,
+  isIssued,
   ITEM_KINDS,
   itemShape,
   NAME,
   ON,
   mayLieIn,
+  reduction,
   ROW_TAKERS,
+  say,
+  type AnyInputs,
   type ItemKind,
   type Shape,
   type System,
@@ -25,6 +30,7 @@ import {
   addToCounts,
   childrenOf,
   insertItem,
+  itemCoded,
   lineOf,
   lockItem,
   nextNumber,
@@ -37,6 +43,7 @@ import { revisionAt } from '../store/mixes.js';
 import { projectOf } from '../store/projects.js';
 import { item as used, workOutAgain } from './again.js';
 import { mustBeOf, mustFollow, mustHaveBeen, refuse } from './checks.js';
+import { waitAgainFor } from './dues.js';
 import { factsOf, type FactsNow } from './facts.js';
 import { tellOf } from './telling.js';
 import { checkEntries, entriesFrom, type NewEntries } from './entries.js';
@@ -95,13 +102,14 @@ export async function makeItem(cx: PoolConnection, act: Act, body: NewItem): Pro
   const scopeId = kind.coding.of === 'parent' && parent ? parent.id : body.projectId;
   const number = body.number ?? (await nextNumber(cx, scopeId, body.kind));
   if (body.number !== undefined) await numberTaken(cx, scopeId, body.kind, number);
+  if (body.code !== undefined) await checkIssued(cx, body.projectId, body.kind, body.code);
   const made = {
     id: body.id,
     kind: body.kind,
     projectId: body.projectId,
     parentId: body.parentId,
     number,
-    code: codeOf(body.kind, number, parent?.code ?? '', now.name),
+    code: body.code ?? codeOf(body.kind, number, parent?.code ?? '', now.name),
     subjectId,
     revisionId: await revisionFor(cx, body.kind, subjectId, at),
     by: act.personId,
@@ -114,8 +122,15 @@ export async function makeItem(cx: PoolConnection, act: Act, body: NewItem): Pro
   if (parent) await addToCounts(cx, parent.id, { children: 1 });
   if (body.kind === 'sample') for (const i of above) await addToCounts(cx, i.id, { samples: 1 });
   const line = [...above, { ...made, at: at.toISOString(), voided: false, children: 0, outs: 0, samples: 0, worst: null }];
+  await waitAgainFor(cx, made);
   await tellOf(cx, act, line, 'item', body.id);
   return line;
+}
+
+/** It was written on a mold without a network: so it is called, where it is a code of such a device and nothing else has it. */
+async function checkIssued(cx: PoolConnection, projectId: string, kind: ItemKind, code: string): Promise<void> {
+  if (!isIssued(kind, code)) throw refuse('not-issued', 'code', 'No device gives such a code.');
+  if (await itemCoded(cx, projectId, code, kind)) throw refuse('code-taken', 'code', `There is a ${code} already.`);
 }
 
 /** Amended, both are still what the item was made with: a name that fits, a day that is one. */
@@ -182,6 +197,7 @@ export async function amendItem(cx: PoolConnection, act: Act, itemId: string, bo
   const revisionId = now.at === null || now.at === item.at ? item.revisionId : await revisionFor(cx, item.kind, item.subjectId, at);
   const changed = { ...item, name: now.name, on: now.on ?? moved, at: at.toISOString(), facts: now.facts, revisionId };
   await setFacts(cx, itemId, { ...changed, at });
+  await waitAgainFor(cx, item);
   await tellOf(cx, act, line, 'entry', act.writeId);
   await workOutAgain(cx, act, used(itemId), { kind: 'facts', id: act.writeId });
   await workOutRows(cx, act, item);
@@ -220,6 +236,8 @@ function checkOrder(kind: ItemKind, line: readonly Item[], facts: Item['facts'])
     for (const w of water ?? []) mustFollow(new Date(w.at), batched, 'at', 'Water cannot be added before the load was batched.');
     if (discharged) mustFollow(new Date(discharged), batched, 'at', 'A load cannot be empty before it was batched.');
   }
+  if (kind === 'portion') return checkReduced(facts, line);
+  if (kind === 'specimen-set') return checkSet(facts, line);
   if (kind !== 'sample') return;
   const taken = (portions ?? []).map((p) => Date.parse(p.at));
   if (taken.length === 0) throw refuse('needs-portion', 'portions', 'A sample has at least one portion.');
@@ -227,6 +245,33 @@ function checkOrder(kind: ItemKind, line: readonly Item[], facts: Item['facts'])
   mustFollow(first, batched, 'firstPortionAt', 'A portion cannot be taken before the load was batched.');
   if (finished) mustFollow(new Date(finished), last, 'at', 'The composite cannot be finished before its last portion.');
   if (molding) mustFollow(new Date(molding), first, 'at', 'This cannot be before the first portion.');
+}
+
+/** Stone is not reduced as damp sand may be: by the core. */
+function checkReduced(facts: Item['facts'], line: readonly Item[]): void {
+  const { way } = facts as { way?: string };
+  const { kind } = (line.find((i) => i.kind === 'source')?.facts ?? {}) as { kind?: string };
+  if (way === undefined || kind !== 'coarse') return;
+  const inputs = { material: kind, wet: 'no', wished: way } as AnyInputs;
+  const unfit = evaluate(reduction, inputs, { variant: 'c702', system: 'si', offers: false }).issues.find((i) => i.code === 'method-unfit');
+  if (unfit) throw refuse(unfit.code, 'way', say(unfit.code, unfit.params));
+}
+
+/** A set is molded of what was taken before, and goes through its curing in order: by the core. */
+function checkSet(facts: Item['facts'], line: readonly Item[]): void {
+  const { madeAt: made, curing: kept, ...rest } = facts as Readonly<Record<string, unknown>>;
+  const { portions = [] } = (line.find((i) => i.kind === 'sample')?.facts ?? {}) as { portions?: readonly { at: string }[] };
+  const first = Math.min(...portions.map((p) => Date.parse(p.at)));
+  if (first < Infinity) mustFollow(new Date(made as string), new Date(first), 'madeAt', 'Nothing is molded before the first portion.');
+  const known = Object.fromEntries(Object.entries(rest).filter(([id]) => Object.hasOwn(curing.fields, id)));
+  const { issues } = evaluate(curing, { ...known, made, kept } as AnyInputs, { variant: 'c31', system: 'si', offers: false });
+  const wrong = issues.filter((issue) => issue.severity === 'impossible');
+  if (wrong.length > 0)
+    throw new Refused(
+      'invalid-input',
+      `${curing.title}: something is impossible.`,
+      wrong.map((issue) => faultOf(curing, issue)),
+    );
 }
 
 /** Takes an item back that was made by mistake, or puts it right again: nothing is deleted. */

@@ -1,7 +1,6 @@
 import {
   revisionAt,
   type Ingredient,
-  type newPerson,
   type newProject,
   type NewIngredient,
   type NewMeeting,
@@ -17,7 +16,7 @@ import type { Act } from '../actor.js';
 import { giftsWhere } from '../store/gifts.js';
 import { itemOf } from '../store/items.js';
 import { insertMix, insertRevision, mixHead, mixOf, nextNumber, revisionsMeeting } from '../store/mixes.js';
-import { insertPerson, insertProject, projectOf } from '../store/projects.js';
+import { insertProject, projectOf } from '../store/projects.js';
 import { insertMeeting, insertSpecification, itemsMeeting, specificationOf } from '../store/specifications.js';
 import { mustBeOf, refuse } from './checks.js';
 import { tellProject } from './telling.js';
@@ -25,10 +24,6 @@ import { tellProject } from './telling.js';
 /* What the office makes, and everything hangs on: projects, specifications, mixes. */
 
 /** Somebody new; the first one of an installation makes itself. */
-export async function makePerson(cx: PoolConnection, _act: Act, body: z.infer<typeof newPerson>): Promise<void> {
-  await insertPerson(cx, { id: body.id, name: body.name, role: body.role });
-}
-
 export async function makeProject(cx: PoolConnection, act: Act, body: z.infer<typeof newProject>): Promise<void> {
   await insertProject(cx, body, act.now);
   await tellProject(cx, act, body.id, 'project', body.id);

@@ -51,9 +51,10 @@ export function waterEntries({ id, mass, at }: ReturnType<typeof newWater.parse>
   };
 }
 
-export const sampleItem = (projectId: string, { id, by, loadId, firstPortionAt }: ReturnType<typeof newSample.parse>): NewItem => ({
+export const sampleItem = (projectId: string, { id, by, loadId, firstPortionAt, code }: ReturnType<typeof newSample.parse>): NewItem => ({
   id,
   by,
+  ...(code === undefined ? {} : { code }),
   kind: 'sample',
   projectId,
   parentId: loadId,

@@ -7,17 +7,15 @@ import { reportContent } from '../queries/report.js';
 import { reportPaper } from '../reports/report.js';
 import { nextNumber } from '../store/items.js';
 import { mixOf } from '../store/mixes.js';
-import { personOf, projectIdOf, projectOf } from '../store/projects.js';
-import { insertReport, newestOfScope } from '../store/reports.js';
+import { personOf } from '../store/people.js';
+import { projectIdOf, projectOf } from '../store/projects.js';
+import { insertReport, newestOfScope, scopeKey } from '../store/reports.js';
 import { metBy, specificationsNamed } from '../store/specifications.js';
 import { mustBeOf, refuse } from './checks.js';
 import { tellProject } from './telling.js';
 
 /** Reports are numbered in their project, beside its items. */
 const COUNTED = 'report';
-
-const keyOf = (scope: ReportScope): string =>
-  scope.of === 'item' ? `item ${scope.itemId}` : scope.of === 'day' ? `day ${scope.day}` : `month ${scope.subjectId} ${scope.month}`;
 
 /** What is asked of a mix or a source, for the lines of its charts. */
 async function limitsOf(cx: PoolConnection, scope: ReportScope, at: Date) {
@@ -39,7 +37,7 @@ export async function issueReport(cx: PoolConnection, act: Act, body: NewReport,
     const isMix = (await projectIdOf(cx, 'mix', scope.subjectId)) !== undefined;
     await mustBeOf(cx, isMix ? 'mix' : 'item', scope.subjectId, project.id, 'scope.subjectId');
   }
-  const key = keyOf(scope);
+  const key = scopeKey(scope);
   // Numbers are given one after the other, so two reports of one thing are too.
   const number = await nextNumber(cx, project.id, COUNTED);
   const before = await newestOfScope(cx, project.id, key);

@@ -3,6 +3,7 @@ import {
   entriesOf,
   inForce,
   sourcesFor,
+  type Equipment,
   type Fault,
   type Keep,
   type KeepAnswer,
@@ -12,11 +13,18 @@ import {
 } from '@keen-mortar/contract';
 import {
   assemble,
+  ageWindow,
+  CALIBRATION,
+  curing,
   entryPath,
   ITEM_KINDS,
+  kitMarks,
+  say,
   keyedFields,
   methodById,
   takenBy,
+  testDue,
+  WAIT_FOR_RESULTS,
   type AnyMethod,
   type Evaluation,
   type ItemKind,
@@ -31,10 +39,13 @@ import { givenTo } from '../queries/given.js';
 import { benchOf, keptOf, testView, workOut } from '../queries/tests.js';
 import { inOrder, insertEntries } from '../store/entries.js';
 import { lockItem } from '../store/items.js';
-import { calibrationOn, equipmentOf } from '../store/kit.js';
+import { beginDue } from '../store/dues.js';
+import { equipmentNamed, insertTestKit, type EquipmentThen } from '../store/kit.js';
+import { ownCopyOn } from '../store/own-copies.js';
 import { insertTest, itemIdOfTest, setStoodOn, testsOfItems } from '../store/tests.js';
 import { beginLedger } from '../store/ledger.js';
 import { giveAgain, keepEvaluation, workOutAgain } from './again.js';
+import { waitAgain } from './dues.js';
 import { mustBeOf, mustFollow, mustHaveBeen, refuse } from './checks.js';
 import { checkEntries, entriesFrom } from './entries.js';
 import { stand } from './standing.js';
@@ -54,16 +65,20 @@ export async function startTest(cx: PoolConnection, act: Act, itemId: string, bo
   if (frame.load)
     mustFollow(startedAt, new Date(frame.load.batchedAt), 'startedAt', 'A test cannot be started before the load was batched.');
   const day = dayIn(project.timezone, body.startedAt);
-  if (body.equipmentId !== null) {
-    await mustBeOf(cx, 'equipment', body.equipmentId, project.id, 'equipmentId');
-    if ((await equipmentOf(cx, body.equipmentId, day)).kind !== m.kit)
-      throw refuse('wrong-kind', 'equipmentId', `This equipment does not serve ${m.title.toLowerCase()}.`);
-  }
+  const kit = await kitTaken(cx, m, project.id, body, { day, at: startedAt });
+  const remarks = kit.flatMap((k) => kitMarks(k, day));
+  if (remarks.length > 0 && body.kitReason === undefined)
+    throw new Refused(
+      'needs-reason',
+      'Equipment that is past its calibration is used with a reason.',
+      remarks.map(({ code, params }): Fault => ({ code: 'needs-reason', path: 'kitReason', message: say(code, params) })),
+    );
   if (body.retestOf !== null) {
     const before = (await testsOfItems(cx, [itemId])).find((t) => t.id === body.retestOf);
     if (before?.method !== body.method)
       throw refuse('wrong-retest', 'retestOf', 'A repeat belongs to a test of the same method on the same sample.');
   }
+  const own = await ownCopyOn(cx, project.id, body.method, body.variant, startedAt);
   const record = {
     id: body.id,
     itemId,
@@ -74,15 +89,54 @@ export async function startTest(cx: PoolConnection, act: Act, itemId: string, bo
     startedAt,
     by: act.personId,
     equipmentId: body.equipmentId,
-    calibrationId: body.equipmentId === null ? null : await calibrationOn(cx, body.equipmentId, day),
+    calibrationId: kit.find((k) => k.id === body.equipmentId)?.calibrationId ?? null,
+    ownCopyId: own?.id ?? null,
+    kitReason: remarks.length > 0 ? (body.kitReason ?? null) : null,
     retestOf: body.retestOf,
   };
   await insertTest(cx, record);
+  await insertTestKit(cx, record.id, startedAt, kit);
   await beginLedger(cx, item, record);
+  if (item.kind === 'sample') await beginDue(cx, itemId, testDue(m.id), startedAt);
   await tellOf(cx, act, frame.line, 'test', body.id);
-  const kit = body.equipmentId === null ? null : await equipmentOf(cx, body.equipmentId, day);
   const given = (await givenTo(cx, frame, [{ ...record, newest: null }])).get(record.id);
-  return testView({ ...record, newest: null }, [], { kit, given }, frame.specifications);
+  const isMain = (k: Equipment): boolean => k.id === body.equipmentId;
+  return testView(
+    { ...record, newest: null },
+    [],
+    { kit: kit.find(isMain) ?? null, also: kit.filter((k) => !isMain(k)), own, given },
+    frame.specifications,
+  );
+}
+
+/** The equipment that a test is started with, the one that enters its result first: each of the project, and of a kind that the method takes. */
+async function kitTaken(
+  cx: PoolConnection,
+  m: AnyMethod,
+  projectId: string,
+  body: NewTest,
+  then: { day: string; at: Date },
+): Promise<EquipmentThen[]> {
+  const asked = [
+    ...(body.equipmentId === null ? [] : [{ id: body.equipmentId, path: 'equipmentId', kinds: m.kit ? [m.kit] : [] }]),
+    ...body.alsoIds.map((id, i) => ({ id, path: `alsoIds.${i}`, kinds: m.uses ?? [] })),
+  ];
+  const all = await equipmentNamed(
+    cx,
+    asked.map((a) => a.id),
+    then.day,
+    then.at,
+  );
+  const taken: EquipmentThen[] = [];
+  for (const { id, path, kinds } of asked) {
+    const kit = all.find((k) => k.id === id);
+    if (kit?.projectId !== projectId) await mustBeOf(cx, 'equipment', id, projectId, path);
+    if (!kit || !kinds.includes(kit.kind))
+      throw refuse('wrong-kind', path, `${kit?.name ?? 'This'} does not serve ${m.title.toLowerCase()}.`);
+    if (taken.some((k) => k.kind === kit.kind)) throw refuse('twice', path, `One ${CALIBRATION[kit.kind].label.toLowerCase()} at a time.`);
+    taken.push(kit);
+  }
+  return taken;
 }
 
 /**
@@ -97,7 +151,7 @@ export async function keepReadings(cx: PoolConnection, act: Act, testId: string,
   if (!test || !record) throw notFound('test', testId);
   const m = methodById(test.method);
   if (!m) throw new Error(`table holds a test of unknown method ${test.method}`);
-  const sources = sourcesFor({ ...bench, kit: [], given: {} }, test);
+  const sources = sourcesFor({ ...bench, kit: [], given: {}, ownCopies: [] }, test);
   const keyed = new Set(keyedFields(m, test.variant, sources).map(([id]) => id));
   const turns = checkEntries(m.title, m.fields as Shape, test.readings, body, (top) => keyed.has(top));
 
@@ -116,14 +170,20 @@ export async function keepReadings(cx: PoolConnection, act: Act, testId: string,
   if (test.kept) await workOutAgain(cx, act, { usedId: testId, usedItemId: itemId }, { kind: 'test', id: testId });
   else await setStoodOn(cx, testId, usedBy(bench, m, test));
   if (m.gives) await giveAgain(cx, act, bench, m, testId);
+  if (!test.kept && WAIT_FOR_RESULTS.includes(bench.item.kind)) await waitAgain(cx, bench, await testsOfItems(cx, [itemId]));
   await tellOf(cx, act, bench.line, 'reading', testId);
   return { test: answer, differs: differing(answer, body.shown) };
 }
 
+/** What speaks of the set that a broken specimen is one of. */
+const SET_METHODS = [curing, ageWindow];
+
 /** All that a test is worked out from beside its own readings and its equipment, which never move. */
 function usedBy(frame: Frame, m: AnyMethod, test: Test): string[] {
   const takes = takenBy(m);
-  const sources = new Set(Object.values(m.fields as Shape).map((f) => f.from ?? f.takes));
+  const sources = new Set(
+    [m, ...(m.breaks ? SET_METHODS : [])].flatMap(({ fields }) => Object.values(fields as Shape).map((f) => f.from ?? f.takes)),
+  );
   const gives = (kind: ItemKind): boolean => Object.values(ITEM_KINDS[kind].gives ?? {}).some((source) => sources.has(source));
   const used = frame.line.filter(
     ({ id, kind }) => ITEM_KINDS[kind].tells ?? (gives(kind) || takes.item.length > 0 || (takes.made !== null && id === frame.item.id)),

@@ -8,21 +8,27 @@ import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import { isAway, isFull } from '../db.js';
 import type { Changes } from '../changes.js';
+import type { Instruments } from '../instruments/bridge.js';
 import type { Live } from '../live.js';
 import { Refused } from '../problems.js';
 import { Computing } from '../computing/computing.js';
 import { computeRoutes } from './compute.js';
 import { onlyOurs } from './origin.js';
+import { dayRoutes } from './day.js';
+import { instrumentRoutes } from './instruments.js';
 import { kitRoutes } from './kit.js';
 import { liveRoutes } from './live.js';
 import { mixRoutes } from './mixes.js';
+import { ownCopyRoutes } from './own-copies.js';
 import { pourRoutes } from './pours.js';
+import { peopleRoutes } from './people.js';
 import { projectRoutes } from './projects.js';
 import { fileRoutes } from './files.js';
 import { importRoutes } from './imports.js';
 import { ledgerRoutes } from './ledger.js';
 import { openapiRoutes } from './openapi.js';
 import { reportRoutes } from './reports.js';
+import { recordRoutes } from './records.js';
 import { itemRoutes } from './items.js';
 import { sampleRoutes } from './samples.js';
 
@@ -35,12 +41,12 @@ export interface Parts {
   readonly computing?: Computing;
   /** Names by which this server may be asked, beside this machine's own. */
   readonly hosts?: readonly string[];
+  /** What is wired to this server. */
+  readonly instruments?: Instruments;
   /** Folder whose disk the database fills; health watches it. */
   readonly data?: string | undefined;
   /** Folder of the built page. */
   readonly web?: string | undefined;
-  /** The server's clock decides; tests set it. */
-  readonly now?: () => Date;
 }
 
 /** Builds the application; starting it is somebody else's job, so that tests can inject requests. */
@@ -76,15 +82,20 @@ export function build(parts: Parts): Express {
   app.use('/api', express.json({ limit: '256kb' }));
   app.use(
     '/api/v1',
+    peopleRoutes(parts),
     projectRoutes(parts),
     mixRoutes(parts),
+    ownCopyRoutes(parts),
     kitRoutes(parts),
     pourRoutes(parts),
     sampleRoutes(parts),
     importRoutes(parts),
+    recordRoutes(parts),
     ledgerRoutes(parts),
     reportRoutes(parts),
     openapiRoutes(),
+    dayRoutes(parts),
+    instrumentRoutes(parts),
     itemRoutes(parts),
     fileRoutes(parts),
     computeRoutes(parts.computing ?? new Computing()),

@@ -6,6 +6,7 @@ import { FORMATS, send, type Format } from '../exchange.js';
 import { fromZod } from '../problems.js';
 import { exported, namingOf } from '../queries/export.js';
 import { ledgerCounted, ledgerPage } from '../queries/ledger.js';
+import { reportsOfTest } from '../queries/reports-of.js';
 import { insertView, removeView, turnsOf, viewsOf } from '../store/ledger.js';
 import { projectOf } from '../store/projects.js';
 import { itemIdOfTest } from '../store/tests.js';
@@ -39,6 +40,9 @@ export function ledgerRoutes(parts: Parts): Router {
     const id = idOf(req);
     await itemIdOfTest(pool, id);
     res.json({ items: await turnsOf(pool, id) });
+  });
+  routes.get('/tests/:id/reports', async (req, res) => {
+    res.json({ items: await reportsOfTest(pool, idOf(req)) });
   });
   const views = async (req: Request) => {
     const parsed = person.safeParse(req.query);

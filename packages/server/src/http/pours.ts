@@ -3,9 +3,10 @@ import { Router } from 'express';
 import { amendItem, makeItem } from '../commands/items.js';
 import { loadItem, pourItem, waterEntries } from '../commands/pouring.js';
 import { clockOf } from '../db.js';
-import { loadOf, loads, pourDetail, pours } from '../queries/pours.js';
+import { drawnPaper, loadOf, loads, pourDetail, pours } from '../queries/pours.js';
 import { itemOf } from '../store/items.js';
 import type { Parts } from './app.js';
+import { sendPdf } from './papers.js';
 import { idOf, pageOf, projectIdOf } from './requests.js';
 import { write } from './writing.js';
 
@@ -18,6 +19,10 @@ export function pourRoutes(parts: Parts): Router {
   });
   routes.get('/pours/:id', async (req, res) => {
     res.json(await pourDetail(pool, idOf(req), await clockOf(pool)));
+  });
+  routes.get('/pours/:id/draw', async (req, res) => {
+    const { name, pdf } = await drawnPaper(pool, idOf(req), await clockOf(pool));
+    sendPdf(res, name, pdf);
   });
   routes.post('/pours', async (req, res) => {
     const { body } = await write(parts, req, 'pour', newPour, null, (cx, act, pour) => makeItem(cx, act, pourItem(pour)));

@@ -1,10 +1,10 @@
-import { newPerson, newProject, newSpecification } from '@keen-mortar/contract';
+import { newProject, newSpecification } from '@keen-mortar/contract';
 import { statfs } from 'node:fs/promises';
 import { Router } from 'express';
 import { clockOf } from '../db.js';
 import { Refused } from '../problems.js';
-import { makePerson, makeProject, makeSpecification } from '../commands/office.js';
-import { people, projectOf, projects } from '../store/projects.js';
+import { makeProject, makeSpecification } from '../commands/office.js';
+import { projectOf, projects } from '../store/projects.js';
 import { specificationOf, specifications } from '../store/specifications.js';
 import type { Parts } from './app.js';
 import { idOf, pageOf, projectIdOf } from './requests.js';
@@ -29,16 +29,6 @@ export function projectRoutes(parts: Parts): Router {
       throw new Refused('disk-full', `Less than ${LEAST_FREE_MB} MB are free under the database.`);
     const now = await clockOf(pool, HEALTH_WAIT);
     res.json({ status: 'ok', now: now.toISOString() });
-  });
-
-  routes.get('/people', async (_req, res) => {
-    const items = await people(pool);
-    res.json({ items, total: items.length });
-  });
-
-  routes.post('/people', async (req, res) => {
-    const { body } = await write(parts, req, 'person', newPerson, null, makePerson);
-    res.status(201).json({ id: body.id, name: body.name, role: body.role });
   });
 
   routes.get('/projects', async (req, res) => {

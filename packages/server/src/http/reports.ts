@@ -1,6 +1,6 @@
 import { newReport, reportCode } from '@keen-mortar/contract';
 import { methodById } from '@keen-mortar/core';
-import { Router, type Response } from 'express';
+import { Router } from 'express';
 import * as z from 'zod';
 import { issueReport } from '../commands/reports.js';
 import { clockOf } from '../db.js';
@@ -8,16 +8,11 @@ import { Refused } from '../problems.js';
 import { fieldSheet } from '../reports/field-sheet.js';
 import { paperOf, reportOf, reports } from '../store/reports.js';
 import type { Parts } from './app.js';
+import { sendPdf } from './papers.js';
 import { idOf, pageOf, projectIdOf, queryOf } from './requests.js';
 import { write } from './writing.js';
 
 const sheetQuery = z.strictObject({ variant: z.string().max(40).optional(), system: z.enum(['si', 'us']).default('si') });
-
-const paper = (res: Response, name: string, pdf: Buffer): void =>
-  void res
-    .set({ 'content-security-policy': "default-src 'none'; sandbox", 'content-disposition': `inline; filename="${name}.pdf"` })
-    .type('application/pdf')
-    .send(pdf);
 
 /** Reports as they were issued, and sheets to write on by hand. */
 export function reportRoutes(parts: Parts): Router {
@@ -37,14 +32,14 @@ export function reportRoutes(parts: Parts): Router {
   });
   routes.get('/reports/:id/paper', async (req, res) => {
     const report = await reportOf(pool, idOf(req));
-    paper(res, reportCode(report.number), await paperOf(pool, report.id));
+    sendPdf(res, reportCode(report.number), await paperOf(pool, report.id));
   });
   routes.get('/field-sheets/:method', async (req, res) => {
     const m = methodById(req.params.method);
     if (!m) throw new Refused('not-found', `There is no method ${req.params.method}.`);
     const { variant = Object.keys(m.variants)[0]!, system } = queryOf(sheetQuery, req);
     if (!Object.hasOwn(m.variants, variant)) throw new Refused('not-found', `${m.title} has no variant ${variant}.`);
-    paper(res, `${m.id}-field-sheet`, await fieldSheet(m, variant, system, await clockOf(pool)));
+    sendPdf(res, `${m.id}-field-sheet`, await fieldSheet(m, variant, system, await clockOf(pool)));
   });
   return routes;
 }

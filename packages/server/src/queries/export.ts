@@ -4,7 +4,7 @@ import { DateTime } from 'luxon';
 import type { Cx } from '../db.js';
 import { entriesOf } from '../store/entries.js';
 import { ledgerLines, resultsOfTests, type After, type StoredResult } from '../store/ledger.js';
-import { people } from '../store/projects.js';
+import { people } from '../store/people.js';
 import { wanted } from './ledger.js';
 
 /** So many tests are read at once, whatever is asked for: what is sent never lies in memory as a whole. */

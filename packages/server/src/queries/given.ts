@@ -1,5 +1,5 @@
 import { givenBy, type GivenTo, type Item } from '@keen-mortar/contract';
-import { methodById, takenBy, type Given, type Sources, type Taking } from '@keen-mortar/core';
+import { methodById, runById, stepsOf, takenBy, trialsCountFrom, type Given, type Sources, type Taking } from '@keen-mortar/core';
 import type { Cx } from '../db.js';
 import { giftsWhere, type FoundGift, type Sought } from '../store/gifts.js';
 import { childrenOf } from '../store/items.js';
@@ -51,7 +51,13 @@ interface Found {
 
 function forOne({ line, item, children, gifts }: Found, t: Taker, taking: Taking): GivenTo {
   const others = gifts.filter((g) => g.testId !== t.id);
+  const { run, steps } = item.facts as { run?: string; steps?: unknown };
+  const job = runById(run);
+  const from = job ? trialsCountFrom(job, stepsOf(steps), t.startedAt.getTime()) : null;
   const nearest = (source: Given): FoundGift | undefined => {
+    // In a run the cone speaks of this portion alone, and only since it was wetted last.
+    if (source === 'test.cone' && from !== null)
+      return others.find((g) => g.source === source && g.itemId === item.id && g.at.getTime() >= from);
     for (const { id } of [...line].reverse()) {
       const found = others.find((g) => g.source === source && g.itemId === id);
       if (found) return found;
@@ -70,6 +76,8 @@ function forOne({ line, item, children, gifts }: Found, t: Taker, taking: Taking
     (taking.made ?? []).map((source) => others.find((g) => g.source === source && g.itemId === child.id)).filter((g) => g !== undefined);
   const rows = taking.made === null ? [] : children.map((child) => ({ child, gifts: ofChild(child) }));
   const sources: Sources = {
+    // Where no trial counts, none has shown SSD.
+    ...(from !== null && taking.item.includes('test.cone') ? { 'test.cone': { text: 'no', unit: '1' } } : {}),
     ...sourcesOf(own),
     ...(taking.made === null ? {} : { made: rows.map((r) => ({ ...givenBy([r.child]), ...sourcesOf(r.gifts) })) }),
   };

@@ -2,19 +2,35 @@ import { dayIn, type KitSheet, type KitTest } from '@keen-mortar/contract';
 import { methodById, unitLabel, worst, type ResultField, type VerdictState } from '@keen-mortar/core';
 import { DateTime } from 'luxon';
 import type { Cx } from '../db.js';
-import { calibrationsOf, equipmentOf, testsWith, type TestWith } from '../store/kit.js';
+import { notFound } from '../problems.js';
+import { calibrationsOf, equipmentOf, findingsOf, testsWith, type TestWith } from '../store/kit.js';
 import { projectOf } from '../store/projects.js';
 
-/** An instrument, its calibrations, and what was tested with it since the one that is in force: should it be wrong, these are in question. */
-export async function kitSheet(cx: Cx, id: string, now: Date, offset: number, limit: number): Promise<KitSheet> {
+/**
+ * An instrument, its calibrations, and what was tested with it since the one that is in force; or, by one of its findings,
+ * what that puts in question.
+ */
+export async function kitSheet(
+  cx: Cx,
+  id: string,
+  findingId: string | null,
+  now: Date,
+  { offset, limit }: { readonly offset: number; readonly limit: number },
+): Promise<KitSheet> {
   const { projectId } = await equipmentOf(cx, id, '1900-01-01');
   const { timezone } = await projectOf(cx, projectId);
   const equipment = await equipmentOf(cx, id, dayIn(timezone, now.toISOString()));
-  const since = equipment.calibratedOn;
-  const from = since === null ? new Date(0) : DateTime.fromISO(since, { zone: timezone }).toJSDate();
-  const [calibrations, tests] = await Promise.all([calibrationsOf(cx, id, equipment.kind), testsWith(cx, id, from, offset, limit)]);
-  return { equipment, calibrations, since, tests: { ...tests, items: tests.items.map(shown) } };
+  const [calibrations, findings] = await Promise.all([calibrationsOf(cx, id, equipment.kind), findingsOf(cx, id)]);
+  const finding = findings.find((f) => f.id === findingId);
+  if (findingId !== null && !finding) throw notFound('finding', findingId);
+  const calibrated =
+    equipment.calibratedOn === null ? new Date(0) : DateTime.fromISO(equipment.calibratedOn, { zone: timezone }).toJSDate();
+  const time = finding ? { since: new Date(finding.since), until: new Date(finding.at) } : { since: calibrated, until: LAST };
+  const tests = await testsWith(cx, id, time, offset, limit);
+  return { equipment, calibrations, since: equipment.calibratedOn, findings, tests: { ...tests, items: tests.items.map(shown) } };
 }
+
+const LAST = new Date('9999-12-31T00:00:00Z');
 
 /** What the test is made for, before what comes with it; the worst that is said of any of it. */
 function shown({ standing, ...test }: TestWith): KitTest {

@@ -11,13 +11,23 @@ import {
   type PourDetail,
   type SampleSummary,
 } from '@keen-mortar/contract';
-import { FRESH_TESTS, methodById, unitLabel } from '@keen-mortar/core';
+import { FRESH_TESTS, methodById, randomLoads, unitLabel } from '@keen-mortar/core';
 import type { Cx } from '../db.js';
+import { notFound } from '../problems.js';
+import { drawPaper } from '../reports/draw.js';
 import { childrenOf, itemOf, itemsOf } from '../store/items.js';
 import { mixHeads, mixOf } from '../store/mixes.js';
+import { personOf } from '../store/people.js';
 import { projectOf } from '../store/projects.js';
 import { specificationsNamed } from '../store/specifications.js';
 import { standingOfItems, type Standing } from '../store/standing.js';
+import { testsOfItems, type TestRecord } from '../store/tests.js';
+
+function weatherOf(facts: Readonly<Record<string, unknown>>): string | null {
+  const air = facts['air'] as Amount | undefined;
+  const said = [facts['weather'] as string | undefined, air && `${air.text} ${unitLabel(air.unit)}`].filter(Boolean);
+  return said.length === 0 ? null : said.join(', ');
+}
 
 export const pourView = (item: Item, mix: Pick<Mix, 'code' | 'name'>): Pour => {
   const facts = item.facts as Readonly<Record<string, unknown>>;
@@ -31,6 +41,7 @@ export const pourView = (item: Item, mix: Pick<Mix, 'code' | 'name'>): Pour => {
     planned: facts['planned'] as Pour['planned'] & Amount,
     mixCode: mix.code,
     mixName: mix.name,
+    weather: weatherOf(facts),
     loads: item.children,
     samples: item.samples,
     out: item.outs,
@@ -71,6 +82,7 @@ export async function pourDetail(cx: Cx, id: string, now: Date): Promise<PourDet
     mix,
     specifications: await specificationsNamed(cx, revisionAt(mix.revisions, now.getTime())?.specificationIds ?? []),
     loadList: loadsFrom(loads, mix),
+    drawn: await drawnOf(cx, id),
     sampleList: samples.map((sample) =>
       summary(
         sample,
@@ -79,6 +91,32 @@ export async function pourDetail(cx: Cx, id: string, now: Date): Promise<PourDet
       ),
     ),
   };
+}
+
+/** The newest draw of a pour’s loads. */
+const drawOf = async (cx: Cx, pourId: string): Promise<TestRecord | undefined> =>
+  (await testsOfItems(cx, [pourId])).findLast((t) => t.method === randomLoads.id && t.newest !== null);
+
+/** The same to print; there is none where nothing was drawn. */
+export async function drawnPaper(cx: Cx, pourId: string, now: Date): Promise<{ name: string; pdf: Buffer }> {
+  const pour = await itemOf(cx, pourId, 'pour');
+  const drawn = await drawOf(cx, pourId);
+  if (!drawn) throw notFound('draw', pourId);
+  const [mix, person, { timezone }] = await Promise.all([
+    mixOf(cx, pour.subjectId!),
+    personOf(cx, drawn.by),
+    projectOf(cx, pour.projectId),
+  ]);
+  const around = { mix: `${mix.code}, ${mix.name}`, by: person?.name ?? '', timezone, now };
+  return { name: `loads-${pour.on}`, pdf: await drawPaper(pour, drawn, around) };
+}
+
+/** What it said. */
+async function drawnOf(cx: Cx, pourId: string): Promise<PourDetail['drawn']> {
+  const drawn = await drawOf(cx, pourId);
+  const said = drawn?.newest?.frozen.said.results ?? [];
+  const numbers = (id: string): number[] => (said.find((r) => r.id === id)?.words ?? []).map(Number);
+  return drawn ? { loads: numbers('sample'), spares: numbers('spares') } : null;
 }
 
 export async function loadOf(cx: Cx, id: string): Promise<Load> {

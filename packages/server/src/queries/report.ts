@@ -22,7 +22,7 @@ import { entriesOf } from '../store/entries.js';
 import { lineOf, itemsNamed } from '../store/items.js';
 import { ledgerLines, resultsOfTests, type StoredResult, type Wanted } from '../store/ledger.js';
 import { mixHeads } from '../store/mixes.js';
-import { people } from '../store/projects.js';
+import { people } from '../store/people.js';
 import { aroundTests } from '../store/tests.js';
 import { trendsOf } from './sources.js';
 
@@ -191,7 +191,9 @@ export async function reportContent(cx: Cx, project: Project, scope: ReportScope
           compared: r.compared,
         })),
       state: line.state,
-      remarks: [...(beside?.reasons ?? []).map((r: Remark) => say(r.code, r.params)), ...new Set(corrections)],
+      remarks: [...(beside?.reasons ?? []), ...(beside?.notes ?? []).filter((n) => n.code === 'own-copy')]
+        .map((r: Remark) => say(r.code, r.params))
+        .concat([...new Set(corrections)]),
       corrected: own.some((r) => r.supersedes !== null),
     };
   };

@@ -8,6 +8,7 @@ import { filesOf } from '../store/files.js';
 import { childrenOf } from '../store/items.js';
 import { kitOf } from '../store/kit.js';
 import { mixHead } from '../store/mixes.js';
+import { ownCopiesFrom } from '../store/own-copies.js';
 import { frameOf } from './around.js';
 import { historyBefore } from './history.js';
 import { pourView } from './pours.js';
@@ -19,18 +20,30 @@ export async function sheetOf(cx: Cx, itemId: string, now: Date): Promise<Sheet>
   const frame = await frameOf(cx, itemId);
   const day = dayIn(frame.project.timezone, now.toISOString());
   const begun = testsOn(frame.item.kind).map(({ id }) => ({ id, method: id, startedAt: now, newest: null }));
-  const [{ bench, again }, files, given, kit, mix, history, children, entries] = await Promise.all([
+  const [{ bench, again }, files, given, kit, ownCopies, mix, history, children, entries] = await Promise.all([
     benchShown(cx, frame),
     filesOf(cx, itemId),
     givenTo(cx, frame, begun),
     kitOf(cx, frame.project.id, day),
+    ownCopiesFrom(cx, frame.project.id, now),
     frame.revision ? mixHead(cx, frame.revision.mixId) : null,
     historyBefore(cx, frame),
     childrenOf(cx, [itemId]),
     entriesOf(cx, [itemId]),
   ]);
   const { records: _records, ...around } = bench;
-  return { ...around, files, given: Object.fromEntries(given), again, kit, mix, history, children, entries: entries.get(itemId) ?? [] };
+  return {
+    ...around,
+    files,
+    given: Object.fromEntries(given),
+    again,
+    kit,
+    ownCopies,
+    mix,
+    history,
+    children,
+    entries: entries.get(itemId) ?? [],
+  };
 }
 
 /** A sample of fresh concrete, as the sheet of a pour shows it. */

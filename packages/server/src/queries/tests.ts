@@ -12,7 +12,8 @@ import {
 import { CORE_VERSION, evaluate, guidance, judgeAll, methodById, type AnyMethod, type Evaluation, type Judged } from '@keen-mortar/core';
 import type { Cx } from '../db.js';
 import { entriesOf } from '../store/entries.js';
-import { kitAsOf } from '../store/kit.js';
+import { kitOfTests } from '../store/kit.js';
+import { ownOfTest } from '../store/own-copies.js';
 import { specificationsNamed } from '../store/specifications.js';
 import { waitingAt } from '../store/pending.js';
 import { itemIdOfTest, testsOfItems, type KeptEvaluation, type TestRecord } from '../store/tests.js';
@@ -59,6 +60,8 @@ const NOTHING: GivenTo = { sources: {}, took: {}, from: [] };
 /** What a test stands on beside its readings. */
 export interface Beside {
   readonly kit: Equipment | null;
+  readonly also?: readonly Equipment[];
+  readonly own: Test['own'];
   readonly given?: GivenTo | undefined;
   readonly again?: boolean;
 }
@@ -66,7 +69,7 @@ export interface Beside {
 export function testView(
   record: TestRecord,
   readings: readonly Reading[],
-  { kit, given, again }: Beside,
+  { kit, also, own, given, again }: Beside,
   specifications: Frame['specifications'],
 ): Test {
   const m = methodById(record.method);
@@ -81,7 +84,10 @@ export function testView(
     equipmentId: record.equipmentId,
     retestOf: record.retestOf,
     readings,
+    own,
     kit,
+    also: also ?? [],
+    kitReason: record.kitReason,
     given: given ?? NOTHING,
     again: again === true,
     kept: record.newest && m ? keptOf(m, record.newest, specifications) : null,
@@ -91,12 +97,16 @@ export function testView(
 /** @param which are worked out here: what other tests give to these is looked up */
 export async function benchOf(cx: Cx, frame: Frame, which: (id: string) => boolean = () => true): Promise<Bench> {
   const records = await testsOfItems(cx, [frame.item.id]);
-  const [readings, kit, given] = await Promise.all([
+  const [readings, kit, own, given] = await Promise.all([
     entriesOf(
       cx,
       records.map((r) => r.id),
     ),
-    Promise.all(records.map((r) => (r.equipmentId === null ? Promise.resolve(null) : kitAsOf(cx, r.equipmentId, r.calibrationId)))),
+    kitOfTests(
+      cx,
+      records.map((r) => r.id),
+    ),
+    Promise.all(records.map((r) => ownOfTest(cx, r.ownCopyId))),
     givenTo(
       cx,
       frame,
@@ -105,7 +115,16 @@ export async function benchOf(cx: Cx, frame: Frame, which: (id: string) => boole
   ]);
   // What a test was judged by stays its own, whatever the item must meet by now.
   const judgedBy = await specificationsNamed(cx, [...new Set(records.flatMap((r) => r.newest?.frozen.specificationIds ?? []))]);
-  const tests = records.map((r, i) => testView(r, readings.get(r.id) ?? [], { kit: kit[i] ?? null, given: given.get(r.id) }, judgedBy));
+  const tests = records.map((r, i) => {
+    const all = kit.get(r.id) ?? [];
+    const beside: Beside = {
+      kit: all.find((k) => k.id === r.equipmentId) ?? null,
+      also: all.filter((k) => k.id !== r.equipmentId),
+      own: own[i] ?? null,
+      given: given.get(r.id),
+    };
+    return testView(r, readings.get(r.id) ?? [], beside, judgedBy);
+  });
   return { ...frame, records, tests };
 }
 
@@ -123,8 +142,8 @@ export interface WorkedOut {
   readonly core: string;
 }
 
-export function workOut(around: Omit<Around, 'history' | 'kit' | 'given'>, test: Test): WorkedOut {
-  const now = situation({ ...around, kit: [], given: {} }, test, inForceOf(test.readings));
+export function workOut(around: Omit<Around, 'history' | 'kit' | 'given' | 'ownCopies'>, test: Test): WorkedOut {
+  const now = situation({ ...around, kit: [], given: {}, ownCopies: [] }, test, inForceOf(test.readings));
   if (!now) throw new Error(`no method ${test.method}`);
   const { working: _working, offers: _offers, ...how } = now.how;
   const evaluation = evaluate(now.method, now.inputs, now.how);

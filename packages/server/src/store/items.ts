@@ -1,5 +1,5 @@
 import type { Item } from '@keen-mortar/contract';
-import type { ItemKind } from '@keen-mortar/core';
+import { ITEM_KIND_IDS, type ItemKind } from '@keen-mortar/core';
 import type { PoolConnection } from 'mysql2/promise';
 import { change, insert, select, selectOne, type Cx } from '../db.js';
 import { notFound } from '../problems.js';
@@ -94,6 +94,16 @@ export const sourcesNamed = (cx: Cx, projectId: string): Promise<{ id: string; n
     [projectId],
   );
 
+/** An item by the code that people say, of some kind where it has to be; undefined where there is none, or it was voided. */
+export const itemCoded = async (cx: Cx, projectId: string, code: string, kind?: ItemKind): Promise<string | undefined> =>
+  (
+    await selectOne<{ id: string }>(cx, 'SELECT id FROM item WHERE project_id = ? AND kind IN (?) AND code = ? AND NOT voided LIMIT 1', [
+      projectId,
+      kind === undefined ? ITEM_KIND_IDS : [kind],
+      code,
+    ])
+  )?.id;
+
 /** The newest that lie in an item and were made before a moment. */
 export const newestIn = async (cx: Cx, parentId: string, before: Date, most: number): Promise<Item[]> =>
   (
@@ -136,7 +146,7 @@ async function howMany(cx: Cx, projectId: string, kind: ItemKind, like?: string)
 }
 
 /** Takes the next number of a kind in its scope; two that take one at once wait for each other. */
-export async function nextNumber(cx: PoolConnection, scopeId: string, kind: ItemKind | 'report'): Promise<number> {
+export async function nextNumber(cx: PoolConnection, scopeId: string, kind: ItemKind | 'report' | 'device'): Promise<number> {
   await change(
     cx,
     'INSERT INTO counter (scope_id, kind, last) VALUES (?, ?, LAST_INSERT_ID(1)) ON DUPLICATE KEY UPDATE last = LAST_INSERT_ID(last + 1)',

@@ -1,8 +1,9 @@
-import type { Calibration, Equipment, KitTest, newCalibration, newEquipment, Page } from '@keen-mortar/contract';
-import { CALIBRATION, type KitKind, type Source, type Sources, type UnitId } from '@keen-mortar/core';
+import type { Calibration, Equipment, KitFinding, KitTest, newCalibration, newEquipment, NewKitFinding, Page } from '@keen-mortar/contract';
+import { CALIBRATION, type FoundWrong, type KitKind, type Source, type Sources, type UnitId } from '@keen-mortar/core';
 import { DateTime } from 'luxon';
 import type { PoolConnection } from 'mysql2/promise';
 import type * as z from 'zod';
+import type { Act } from '../actor.js';
 import { insert, insertAll, select, selectOne, type Cx } from '../db.js';
 import { notFound } from '../problems.js';
 import { countOf } from './projects.js';
@@ -26,11 +27,13 @@ interface CalibrationRow {
   id: string;
   equipment_id: string;
   calibrated_on: string;
+  due_on: string | null;
 }
 
-/** The last day on which a calibration holds: so many calendar months later. */
-function until(kind: KitKind, on: string): string | null {
+/** The last day on which a calibration holds: as the lab said, or so many calendar months later. */
+export function heldUntil(kind: KitKind, on: string, due: string | null): string | null {
   const { months } = CALIBRATION[kind];
+  if (due !== null) return due;
   return months === null ? null : DateTime.fromISO(on, { zone: 'utc' }).plus({ months }).toISODate();
 }
 
@@ -38,13 +41,19 @@ function until(kind: KitKind, on: string): string | null {
 async function calibrationsWhere(cx: Cx, where: string, values: readonly unknown[]): Promise<(CalibrationRow & { sources: Sources })[]> {
   const rows = await select<CalibrationRow & ValueRow & { item: Source | null }>(
     cx,
-    `SELECT c.id, c.equipment_id, c.calibrated_on, v.item, v.value_text, v.unit
+    `SELECT c.id, c.equipment_id, c.calibrated_on, c.due_on, v.item, v.value_text, v.unit
      FROM calibration c LEFT JOIN calibration_value v ON v.calibration_id = c.id WHERE ${where} ORDER BY c.calibrated_on, c.id`,
     values,
   );
   const found = new Map<string, CalibrationRow & { sources: Record<string, unknown> }>();
   for (const row of rows) {
-    const c = found.get(row.id) ?? { id: row.id, equipment_id: row.equipment_id, calibrated_on: row.calibrated_on, sources: {} };
+    const c = found.get(row.id) ?? {
+      id: row.id,
+      equipment_id: row.equipment_id,
+      calibrated_on: row.calibrated_on,
+      due_on: row.due_on,
+      sources: {},
+    };
     if (row.item !== null) c.sources[row.item] = { text: row.value_text, unit: row.unit };
     found.set(row.id, c);
   }
@@ -62,21 +71,55 @@ const equipmentFrom = (
   row: EquipmentRow,
   values: readonly ValueRow[],
   calibration: (CalibrationRow & { sources: Sources }) | undefined,
+  wrong: FoundWrong | null,
 ): Equipment => ({
   id: row.id,
   projectId: row.project_id,
   kind: row.kind,
   name: row.name,
   calibratedOn: calibration?.calibrated_on ?? null,
-  until: calibration ? until(row.kind, calibration.calibrated_on) : null,
+  until: calibration ? heldUntil(row.kind, calibration.calibrated_on, calibration.due_on) : null,
+  wrong,
   sources: {
     ...Object.fromEntries(values.filter((v) => v.owner === row.id).map((v) => [v.item, { text: v.value_text, unit: v.unit }])),
     ...calibration?.sources,
   },
 });
 
+interface WrongRow {
+  owner: string;
+  found_on: string;
+  why: string;
+  later: number;
+}
+
+const foundWrong = ({ found_on, why, later }: WrongRow): FoundWrong => ({ on: found_on, why, later: later === 1 });
+
+/** Those that were known to be wrong at a moment, now where none is given, and not calibrated since by a day. */
+async function knownWrong(cx: Cx, rows: readonly EquipmentRow[], day: string, at: Date | null): Promise<Map<string, FoundWrong>> {
+  const found = await select<WrongRow>(
+    cx,
+    `SELECT f.equipment_id AS owner, f.found_on, f.why, 0 AS later FROM kit_finding f
+     WHERE f.equipment_id IN (?) AND f.found_at <= COALESCE(?, UTC_TIMESTAMP(3)) AND NOT EXISTS (
+       SELECT 1 FROM calibration c WHERE c.equipment_id = f.equipment_id AND c.made_at > f.found_at AND c.calibrated_on >= f.found_on AND c.calibrated_on <= ?)
+     ORDER BY f.found_at`,
+    [rows.map((row) => row.id), at, day],
+  );
+  return new Map(found.map((row) => [row.owner, foundWrong(row)]));
+}
+
+/** Equipment as it was on a day, and which of its calibrations was in force then. */
+export interface EquipmentThen extends Equipment {
+  readonly calibrationId: string | null;
+}
+
+const withoutIds = (all: readonly EquipmentThen[]): Equipment[] => all.map(({ calibrationId: _id, ...equipment }) => equipment);
+
 /** With the calibration of each that is in force on a day. */
-async function complete(cx: Cx, rows: readonly EquipmentRow[], day: string): Promise<Equipment[]> {
+const complete = async (cx: Cx, rows: readonly EquipmentRow[], day: string): Promise<Equipment[]> =>
+  withoutIds(await completeThen(cx, rows, day));
+
+async function completeThen(cx: Cx, rows: readonly EquipmentRow[], day: string, at: Date | null = null): Promise<EquipmentThen[]> {
   if (rows.length === 0) return [];
   const calibrations = await calibrationsWhere(
     cx,
@@ -84,14 +127,11 @@ async function complete(cx: Cx, rows: readonly EquipmentRow[], day: string): Pro
        ORDER BY n.calibrated_on DESC, n.id DESC LIMIT 1) FROM equipment q WHERE q.id IN (?))`,
     [day, rows.map((row) => row.id)],
   );
-  const values = await ownValues(cx, rows);
-  return rows.map((row) =>
-    equipmentFrom(
-      row,
-      values,
-      calibrations.find((c) => c.equipment_id === row.id),
-    ),
-  );
+  const [values, wrong] = [await ownValues(cx, rows), await knownWrong(cx, rows, day, at)];
+  return rows.map((row) => {
+    const calibration = calibrations.find((c) => c.equipment_id === row.id);
+    return { ...equipmentFrom(row, values, calibration, wrong.get(row.id) ?? null), calibrationId: calibration?.id ?? null };
+  });
 }
 
 export async function equipment(cx: Cx, projectId: string, day: string, offset: number, limit: number): Promise<Page<Equipment>> {
@@ -129,18 +169,85 @@ export const kitAsOf = (cx: Cx, equipmentId: string, calibrationId: string | nul
     const row = await selectOne<EquipmentRow>(cx, 'SELECT id, project_id, kind, name FROM equipment WHERE id = ?', [equipmentId]);
     if (!row) throw notFound('equipment', equipmentId);
     const calibration = calibrationId === null ? undefined : (await calibrationsWhere(cx, 'c.id = ?', [calibrationId]))[0];
-    return equipmentFrom(row, await ownValues(cx, [row]), calibration);
+    return equipmentFrom(row, await ownValues(cx, [row]), calibration, null);
   });
 
-/** The calibration that was in force on a day, of those that are known; null where there is none. */
-export async function calibrationOn(cx: Cx, equipmentId: string, day: string): Promise<string | null> {
-  const row = await selectOne<{ id: string }>(
+/** What a test was made with: the equipment of then, and whether it was found wrong later. */
+export async function kitOfTests(cx: Cx, testIds: readonly string[]): Promise<Map<string, Equipment[]>> {
+  if (testIds.length === 0) return new Map();
+  const rows = await select<{ test_id: string; calibration_id: string | null } & Partial<WrongRow> & { owner: string }>(
     cx,
-    'SELECT id FROM calibration WHERE equipment_id = ? AND calibrated_on <= ? ORDER BY calibrated_on DESC, id DESC LIMIT 1',
-    [equipmentId, day],
+    `SELECT k.test_id, k.equipment_id AS owner, k.calibration_id, f.found_on, f.why, k.at <= f.found_at AS later FROM test_kit k
+     LEFT JOIN calibration c ON c.id = k.calibration_id
+     LEFT JOIN kit_finding f ON f.equipment_id = k.equipment_id AND f.since_at <= k.at
+       AND (k.at <= f.found_at OR c.made_at IS NULL OR c.made_at <= f.found_at)
+     WHERE k.test_id IN (?) ORDER BY k.test_id, f.found_at DESC`,
+    [testIds],
   );
-  return row?.id ?? null;
+  const found = new Map<string, Equipment[]>();
+  for (const row of rows) {
+    const all = found.get(row.test_id) ?? [];
+    // Found wrong more than once: the newest is said.
+    if (all.some((k) => k.id === row.owner)) continue;
+    const kit = await kitAsOf(cx, row.owner, row.calibration_id);
+    found.set(row.test_id, [...all, row.found_on ? { ...kit, wrong: foundWrong(row as WrongRow) } : kit]);
+  }
+  return found;
 }
+
+export const insertTestKit = (
+  cx: PoolConnection,
+  testId: string,
+  at: Date,
+  kit: readonly { id: string; calibrationId: string | null }[],
+): Promise<void> =>
+  insertAll(
+    cx,
+    'test_kit',
+    kit.map(({ id, calibrationId }) => ({ test_id: testId, equipment_id: id, calibration_id: calibrationId, at })),
+  );
+
+export const insertFinding = (
+  cx: PoolConnection,
+  equipmentId: string,
+  { personId, now }: Pick<Act, 'personId' | 'now'>,
+  day: string,
+  body: NewKitFinding,
+): Promise<number> =>
+  insert(cx, 'kit_finding', {
+    id: body.id,
+    equipment_id: equipmentId,
+    since_at: new Date(body.since),
+    found_at: now,
+    found_on: day,
+    why: body.why,
+    person_id: personId,
+  });
+
+/** So many of one instrument: one that is found wrong more often is put away. */
+const MOST_FINDINGS = 50;
+
+/** When an instrument was found wrong, the newest first. */
+export async function findingsOf(cx: Cx, equipmentId: string): Promise<KitFinding[]> {
+  const rows = await select<{ id: string; since_at: Date; found_at: Date; why: string; person_id: string }>(
+    cx,
+    'SELECT id, since_at, found_at, why, person_id FROM kit_finding WHERE equipment_id = ? ORDER BY found_at DESC LIMIT ?',
+    [equipmentId, MOST_FINDINGS],
+  );
+  return rows.map((row) => ({
+    id: row.id,
+    since: row.since_at.toISOString(),
+    at: row.found_at.toISOString(),
+    why: row.why,
+    by: row.person_id,
+  }));
+}
+
+/** Some equipment as it was on a day, and as it was known at a moment; what is not there is left out. */
+export const equipmentNamed = async (cx: Cx, ids: readonly string[], day: string, at: Date): Promise<EquipmentThen[]> =>
+  ids.length === 0
+    ? []
+    : completeThen(cx, await select<EquipmentRow>(cx, 'SELECT id, project_id, kind, name FROM equipment WHERE id IN (?)', [ids]), day, at);
 
 export async function insertEquipment(cx: PoolConnection, body: z.infer<typeof newEquipment>): Promise<void> {
   await insert(cx, 'equipment', { id: body.id, project_id: body.projectId, kind: body.kind, name: body.name });
@@ -154,10 +261,18 @@ export async function insertEquipment(cx: PoolConnection, body: z.infer<typeof n
 export async function insertCalibration(
   cx: PoolConnection,
   equipmentId: string,
-  personId: string,
-  body: Pick<z.infer<typeof newCalibration>, 'id' | 'on'> & Pick<Calibration, 'values'>,
+  { personId, now }: Pick<Act, 'personId' | 'now'>,
+  body: Pick<z.infer<typeof newCalibration>, 'id' | 'on' | 'due' | 'reason'> & Pick<Calibration, 'values'>,
 ): Promise<void> {
-  await insert(cx, 'calibration', { id: body.id, equipment_id: equipmentId, calibrated_on: body.on, person_id: personId });
+  await insert(cx, 'calibration', {
+    id: body.id,
+    equipment_id: equipmentId,
+    calibrated_on: body.on,
+    due_on: body.due ?? null,
+    reason: body.reason ?? null,
+    person_id: personId,
+    made_at: now,
+  });
   await insertAll(
     cx,
     'calibration_value',
@@ -176,9 +291,9 @@ const MOST_CALIBRATIONS = 200;
 
 /** Calibrations of an instrument, the newest first. */
 export async function calibrationsOf(cx: Cx, equipmentId: string, kind: KitKind): Promise<Calibration[]> {
-  const rows = await select<CalibrationRow & { person_id: string }>(
+  const rows = await select<CalibrationRow & { person_id: string; reason: string | null }>(
     cx,
-    'SELECT id, equipment_id, calibrated_on, person_id FROM calibration WHERE equipment_id = ? ORDER BY calibrated_on DESC, id DESC LIMIT ?',
+    'SELECT id, equipment_id, calibrated_on, due_on, reason, person_id FROM calibration WHERE equipment_id = ? ORDER BY calibrated_on DESC, id DESC LIMIT ?',
     [equipmentId, MOST_CALIBRATIONS],
   );
   if (rows.length === 0) return [];
@@ -190,7 +305,8 @@ export async function calibrationsOf(cx: Cx, equipmentId: string, kind: KitKind)
   return rows.map((row) => ({
     id: row.id,
     on: row.calibrated_on,
-    until: until(kind, row.calibrated_on),
+    until: heldUntil(kind, row.calibrated_on, row.due_on),
+    reason: row.reason,
     by: row.person_id,
     values: values
       .filter((v) => v.owner === row.id)
@@ -207,13 +323,19 @@ export interface TestWith extends Pick<KitTest, 'testId' | 'itemId' | 'code' | '
   readonly standing: readonly { readonly result: string; readonly reported: string; readonly unit: UnitId; readonly state: string }[];
 }
 
-/** Tests that were made with an instrument since a moment, the newest first. */
-export async function testsWith(cx: Cx, equipmentId: string, since: Date, offset: number, limit: number): Promise<Page<TestWith>> {
+/** Tests that were made with an instrument in a time, the newest first. */
+export async function testsWith(
+  cx: Cx,
+  equipmentId: string,
+  { since, until }: { readonly since: Date; readonly until: Date },
+  offset: number,
+  limit: number,
+): Promise<Page<TestWith>> {
   const rows = await select<{ id: string; item_id: string; code: string; method: string; started_at: Date }>(
     cx,
-    `SELECT t.id, t.item_id, i.code, t.method, t.started_at FROM test t JOIN item i ON i.id = t.item_id
-     WHERE t.equipment_id = ? AND t.started_at >= ? ORDER BY t.started_at DESC, t.id LIMIT ? OFFSET ?`,
-    [equipmentId, since, limit, offset],
+    `SELECT t.id, t.item_id, i.code, t.method, t.started_at FROM test_kit k JOIN test t ON t.id = k.test_id JOIN item i ON i.id = t.item_id
+     WHERE k.equipment_id = ? AND k.at >= ? AND k.at <= ? ORDER BY k.at DESC, k.test_id DESC LIMIT ? OFFSET ?`,
+    [equipmentId, since, until, limit, offset],
   );
   const standing =
     rows.length === 0
@@ -234,6 +356,6 @@ export async function testsWith(cx: Cx, equipmentId: string, since: Date, offset
         .filter((s) => s.test_id === row.id)
         .map((s) => ({ result: s.result, reported: s.reported_text, unit: s.unit, state: s.state })),
     })),
-    total: await countOf(cx, 'test', 'equipment_id = ? AND started_at >= ?', [equipmentId, since]),
+    total: await countOf(cx, 'test_kit', 'equipment_id = ? AND at >= ? AND at <= ?', [equipmentId, since, until]),
   };
 }

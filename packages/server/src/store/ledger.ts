@@ -14,7 +14,6 @@ export const beginLedger = (cx: PoolConnection, item: Item, test: Omit<TestRecor
     method: test.method,
     at: test.startedAt,
     person_id: test.by,
-    equipment_id: test.equipmentId,
     turn: null,
     main: null,
     state: 'open',
@@ -82,11 +81,16 @@ function below({ projectId, inItem, text }: Wanted): Sql | null {
 }
 
 /** The lines that are meant: what they are read from, and what holds of them. */
-function meant(w: Wanted): { readonly head: Sql; readonly from: string; readonly where: Sql } {
+function meant(w: Wanted): { readonly head: Sql; readonly from: string; readonly where: Sql; readonly at: string } {
   const tree = below(w);
   const parts: Sql[] = [{ sql: 'l.project_id = ?', values: [w.projectId] }];
   const add = (sql: string, ...values: readonly unknown[]): void => void parts.push({ sql, values });
   let from = 'ledger l';
+  // All that a test was made with: down the instrument’s own index.
+  if (w.equipmentId !== undefined) {
+    from = 'test_kit k JOIN ledger l ON l.test_id = k.test_id';
+    add('k.equipment_id = ?', w.equipmentId);
+  }
   if (tree)
     from =
       w.text !== undefined && w.inItem !== undefined
@@ -105,13 +109,14 @@ function meant(w: Wanted): { readonly head: Sql; readonly from: string; readonly
   if (w.states !== undefined) add(w.results === undefined ? 'l.state IN (?)' : "COALESCE(r.verdict, 'unjudged') IN (?)", w.states);
   if (w.marked === true) add('l.marked');
   if (w.personId !== undefined) add('l.person_id = ?', w.personId);
-  if (w.equipmentId !== undefined) add('l.equipment_id = ?', w.equipmentId);
-  if (w.from !== undefined) add('l.at >= ?', w.from);
-  if (w.until !== undefined) add('l.at < ?', w.until);
+  const at = w.equipmentId === undefined ? 'l' : 'k';
+  if (w.from !== undefined) add(`${at}.at >= ?`, w.from);
+  if (w.until !== undefined) add(`${at}.at < ?`, w.until);
   return {
     head: tree ? { sql: `WITH RECURSIVE ${tree.sql} `, values: tree.values } : { sql: '', values: [] },
     from,
     where: { sql: parts.map((p) => p.sql).join(' AND '), values: parts.flatMap((p) => p.values) },
+    at,
   };
 }
 
@@ -196,13 +201,14 @@ export async function ledgerLines(
   after: After | null,
   most: number,
 ): Promise<(LedgerRow & { readonly key: string })[]> {
-  const { head, from, where } = meant(w);
-  const [by, than] = [sort === 'at' ? 'l.at' : VALUE, descending ? '<' : '>'];
+  const { head, from, where, at } = meant(w);
+  const [by, than] = [sort === 'at' ? `${at}.at` : VALUE, descending ? '<' : '>'];
+  const id = `${at}.test_id`;
   const beyond: Sql =
     after === null
       ? { sql: '', values: [] }
       : {
-          sql: ` AND ${by} ${than}= ? AND (${by} ${than} ? OR l.test_id ${than} ?)`,
+          sql: ` AND ${by} ${than}= ? AND (${by} ${than} ? OR ${id} ${than} ?)`,
           values: [...(sort === 'at' ? [new Date(after.key), new Date(after.key)] : [after.key, after.key]), after.testId],
         };
   const direction = descending ? 'DESC' : 'ASC';
@@ -213,7 +219,7 @@ export async function ledgerLines(
        t.variant, t.retest_of, f.result, f.state AS result_state, f.unit, f.reported_text, f.verdict, f.lower_text, f.upper_text, f.compared_text, f.limit_unit
      FROM (
        SELECT l.*, ${shown} AS chosen, ${by} AS sort_key FROM ${from} WHERE ${where.sql}${beyond.sql}
-       ORDER BY ${by} ${direction}, l.test_id ${direction} LIMIT ?
+       ORDER BY ${by} ${direction}, ${id} ${direction} LIMIT ?
      ) x JOIN item i ON i.id = x.item_id LEFT JOIN item p ON p.id = i.parent_id LEFT JOIN item q ON q.id = p.parent_id
      JOIN test t ON t.id = x.test_id
      LEFT JOIN result f ON f.test_id = x.test_id AND f.turn = x.turn AND f.result = x.chosen
@@ -229,12 +235,12 @@ export async function ledgerCounts(
   w: Wanted,
   most: number,
 ): Promise<{ readonly week: string; readonly state: VerdictState; readonly marked: boolean; readonly count: number }[]> {
-  const { head, from, where } = meant(w);
+  const { head, from, where, at } = meant(w);
   const state = w.results === undefined ? 'l.state' : "COALESCE(r.verdict, 'unjudged')";
   const rows = await select<{ week: string; state: VerdictState; marked: number; n: number }>(
     cx,
     `${head.sql}SELECT DATE_FORMAT(x.at - INTERVAL WEEKDAY(x.at) DAY, '%Y-%m-%d') AS week, x.state, x.marked, COUNT(*) AS n
-     FROM (SELECT l.at, ${state} AS state, l.marked FROM ${from} WHERE ${where.sql} ORDER BY l.at DESC, l.test_id DESC LIMIT ?) x
+     FROM (SELECT l.at, ${state} AS state, l.marked FROM ${from} WHERE ${where.sql} ORDER BY ${at}.at DESC, ${at}.test_id DESC LIMIT ?) x
      GROUP BY week, x.state, x.marked ORDER BY week`,
     [...head.values, ...where.values, most],
   );

@@ -11,18 +11,40 @@ export interface Waiting {
   readonly personId: string;
 }
 
-/** All tests that stood on something wait to be worked out again; what waits already waits once. */
-export async function postpone(cx: PoolConnection, w: Waiting, methods: readonly string[] | null): Promise<void> {
-  const where = `s.used_id = ?${methods ? ' AND t.method IN (?)' : ''}`;
-  const values = [w.usedId, ...(methods ? [methods] : [])];
-  const from = `FROM stood_on s JOIN test t ON t.id = s.test_id WHERE ${where}`;
+/** Tests that are worked out again: where they are read from, `t` being the test. */
+export interface Chosen {
+  readonly from: string;
+  readonly values: readonly unknown[];
+}
+
+/** Those whose newest evaluation used something: of some methods, or of all. */
+export const stoodOn = (usedId: string, methods: readonly string[] | null): Chosen => ({
+  from: `FROM stood_on s JOIN test t ON t.id = s.test_id WHERE s.used_id = ?${methods ? ' AND t.method IN (?)' : ''}`,
+  values: [usedId, ...(methods ? [methods] : [])],
+});
+
+/** Those that were made with an instrument from a moment to another. */
+export const madeWith = (equipmentId: string, since: Date, until: Date): Chosen => ({
+  from: 'FROM test_kit k JOIN test t ON t.id = k.test_id WHERE k.equipment_id = ? AND k.at >= ? AND k.at <= ?',
+  values: [equipmentId, since, until],
+});
+
+/** So many of them at the most, with the items that they are of. */
+export const chosenTests = async (cx: Cx, { from, values }: Chosen, most: number): Promise<{ testId: string; itemId: string }[]> =>
+  (await select<{ id: string; item_id: string }>(cx, `SELECT t.id, t.item_id ${from} LIMIT ?`, [...values, most])).map((row) => ({
+    testId: row.id,
+    itemId: row.item_id,
+  }));
+
+/** All of them wait to be worked out again; what waits already waits once. */
+export async function postpone(cx: PoolConnection, w: Waiting, { from, values }: Chosen): Promise<void> {
   const many = await selectOne<{ n: number }>(cx, `SELECT COUNT(*) AS n ${from}`, values);
   await change(
     cx,
     `INSERT INTO pending (test_id, item_id, used_id, used_item_id, cause, cause_id, person_id, batch)
-     SELECT s.test_id, t.item_id, s.used_id, ?, ?, ?, ?, ? ${from}
+     SELECT t.id, t.item_id, ?, ?, ?, ?, ?, ? ${from}
      ON DUPLICATE KEY UPDATE used_id = VALUES(used_id), used_item_id = VALUES(used_item_id), cause = VALUES(cause), cause_id = VALUES(cause_id), person_id = VALUES(person_id), batch = VALUES(batch)`,
-    [w.usedItemId, w.cause, w.causeId, w.personId, Number(many!.n), ...values],
+    [w.usedId, w.usedItemId, w.cause, w.causeId, w.personId, Number(many!.n), ...values],
   );
 }
 

@@ -1,4 +1,4 @@
-import type { Page, Person, Project, newProject } from '@keen-mortar/contract';
+import type { Page, Project, newProject } from '@keen-mortar/contract';
 import type { PoolConnection } from 'mysql2/promise';
 import type * as z from 'zod';
 import { insert, select, selectOne, type Cx } from '../db.js';
@@ -42,17 +42,6 @@ export const insertProject = (cx: PoolConnection, body: z.infer<typeof newProjec
     timezone: body.timezone,
     created_at: at,
   });
-
-/** More people than work in any lab are not one list. */
-const MOST_PEOPLE = 1000;
-
-export const people = (cx: Cx): Promise<Person[]> =>
-  select<Person>(cx, 'SELECT id, name, role FROM person ORDER BY name, id LIMIT ?', [MOST_PEOPLE]);
-
-export const personOf = (cx: Cx, id: string): Promise<Person | undefined> =>
-  selectOne<Person>(cx, 'SELECT id, name, role FROM person WHERE id = ?', [id]);
-
-export const insertPerson = (cx: Cx, person: Person): Promise<number> => insert(cx, 'person', { ...person });
 
 export async function countOf(cx: Cx, table: string, where = '1 = 1', values: readonly unknown[] = []): Promise<number> {
   const row = await selectOne<{ n: number }>(cx, `SELECT COUNT(*) AS n FROM ${table} WHERE ${where}`, values);

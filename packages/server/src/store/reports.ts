@@ -54,6 +54,23 @@ export async function reportOf(cx: Cx, id: string): Promise<Report> {
   return report(row);
 }
 
+/** What a report is of, as one text: of the same it takes the place of the one before. */
+export const scopeKey = (scope: ReportScope): string =>
+  scope.of === 'item' ? `item ${scope.itemId}` : scope.of === 'day' ? `day ${scope.day}` : `month ${scope.subjectId} ${scope.month}`;
+
+/** So many papers of one test are named. */
+const MOST_OF_TEST = 20;
+
+/** Those of some scopes that were issued since a moment, the newest first. */
+export async function reportsOfScopes(cx: Cx, projectId: string, scopes: readonly ReportScope[], since: Date): Promise<Report[]> {
+  const rows = await select<ReportRow>(
+    cx,
+    `${SELECT} WHERE r.project_id = ? AND r.scope_key IN (?) AND r.made_at >= ? ORDER BY r.number DESC LIMIT ?`,
+    [projectId, scopes.map(scopeKey), since, MOST_OF_TEST],
+  );
+  return rows.map(report);
+}
+
 /** The newest report of the same: that one is replaced. */
 export const newestOfScope = async (cx: Cx, projectId: string, scope: string): Promise<{ id: string; number: number } | undefined> =>
   selectOne<{ id: string; number: number }>(

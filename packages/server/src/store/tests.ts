@@ -37,6 +37,8 @@ export interface TestRecord {
   readonly by: string;
   readonly equipmentId: string | null;
   readonly calibrationId: string | null;
+  readonly ownCopyId: string | null;
+  readonly kitReason: string | null;
   readonly retestOf: string | null;
   readonly newest: KeptEvaluation | null;
 }
@@ -52,6 +54,8 @@ interface TestRow {
   person_id: string;
   equipment_id: string | null;
   calibration_id: string | null;
+  own_copy_id: string | null;
+  kit_reason: string | null;
   retest_of: string | null;
   turn: number | null;
   core: string;
@@ -66,7 +70,7 @@ export async function testsOfItems(cx: Cx, itemIds: readonly string[]): Promise<
   const rows = await select<TestRow>(
     cx,
     `SELECT t.id, t.item_id, t.method, t.variant, t.variant_reason, t.unit_system, t.started_at, t.person_id, t.equipment_id, t.calibration_id,
-       t.retest_of, e.turn, e.core, e.cause, e.computed_at, e.frozen
+       t.own_copy_id, t.kit_reason, t.retest_of, e.turn, e.core, e.cause, e.computed_at, e.frozen
      FROM test t LEFT JOIN evaluation e ON e.test_id = t.id AND e.turn = (SELECT MAX(turn) FROM evaluation WHERE test_id = t.id)
      WHERE t.item_id IN (?) ORDER BY t.started_at, t.id`,
     [itemIds],
@@ -82,6 +86,8 @@ export async function testsOfItems(cx: Cx, itemIds: readonly string[]): Promise<
     by: row.person_id,
     equipmentId: row.equipment_id,
     calibrationId: row.calibration_id,
+    ownCopyId: row.own_copy_id,
+    kitReason: row.kit_reason,
     retestOf: row.retest_of,
     newest:
       row.turn === null
@@ -114,6 +120,8 @@ export const insertTest = (cx: PoolConnection, test: Omit<TestRecord, 'newest'>)
     person_id: test.by,
     equipment_id: test.equipmentId,
     calibration_id: test.calibrationId,
+    own_copy_id: test.ownCopyId,
+    kit_reason: test.kitReason,
     retest_of: test.retestOf,
   });
 
@@ -170,40 +178,40 @@ export async function setStoodOn(cx: PoolConnection, testId: string, usedIds: re
   await change(cx, 'INSERT IGNORE INTO stood_on (test_id, used_id) VALUES ?', [usedIds.map((used) => [testId, used])]);
 }
 
-/** Tests whose newest evaluation used something, with the items that they are of: of some methods, or of all; so many at the most. */
-export const standingOn = async (
-  cx: Cx,
-  usedId: string,
-  methods: readonly string[] | null,
-  most: number,
-): Promise<{ testId: string; itemId: string }[]> =>
-  (
-    await select<{ test_id: string; item_id: string }>(
-      cx,
-      `SELECT s.test_id, t.item_id FROM stood_on s JOIN test t ON t.id = s.test_id WHERE s.used_id = ?${methods ? ' AND t.method IN (?)' : ''} LIMIT ?`,
-      [usedId, ...(methods ? [methods] : []), most],
-    )
-  ).map((row) => ({ testId: row.test_id, itemId: row.item_id }));
+/** What stands beside a test in print. */
+export interface PrintedBeside {
+  /** What it was made with, each with its calibration of then. */
+  readonly kit: string | null;
+  /** Why it is void or marked, and what else is said of it. */
+  readonly reasons: Frozen['said']['validity']['reasons'];
+  readonly notes: Frozen['said']['notes'];
+}
 
-/** What stands beside some tests in print: the instrument with its calibration of then, and why they are void or marked. */
-export async function aroundTests(
-  cx: Cx,
-  testIds: readonly string[],
-): Promise<Map<string, { readonly kit: string | null; readonly reasons: Frozen['said']['validity']['reasons'] }>> {
+export async function aroundTests(cx: Cx, testIds: readonly string[]): Promise<Map<string, PrintedBeside>> {
   if (testIds.length === 0) return new Map();
-  const rows = await select<{ id: string; kit: string | null; calibrated_on: string | null; reasons: string | null }>(
+  const rows = await select<{ id: string; reasons: string | null; notes: string | null }>(
     cx,
-    `SELECT t.id, q.name AS kit, c.calibrated_on, JSON_EXTRACT(e.frozen, '$.said.validity.reasons') AS reasons
-     FROM ledger l JOIN test t ON t.id = l.test_id LEFT JOIN evaluation e ON e.test_id = t.id AND e.turn = l.turn
-     LEFT JOIN equipment q ON q.id = t.equipment_id LEFT JOIN calibration c ON c.id = t.calibration_id WHERE l.test_id IN (?)`,
+    `SELECT l.test_id AS id, JSON_EXTRACT(e.frozen, '$.said.validity.reasons') AS reasons, JSON_EXTRACT(e.frozen, '$.said.notes') AS notes
+     FROM ledger l LEFT JOIN evaluation e ON e.test_id = l.test_id AND e.turn = l.turn WHERE l.test_id IN (?)`,
     [testIds],
   );
+  const kit = await select<{ test_id: string; name: string; calibrated_on: string | null }>(
+    cx,
+    `SELECT k.test_id, q.name, c.calibrated_on FROM test_kit k JOIN test t ON t.id = k.test_id JOIN equipment q ON q.id = k.equipment_id
+     LEFT JOIN calibration c ON c.id = k.calibration_id WHERE k.test_id IN (?)
+     ORDER BY k.test_id, COALESCE(k.equipment_id = t.equipment_id, FALSE) DESC, q.name`,
+    [testIds],
+  );
+  const made = new Map<string, string[]>();
+  for (const { test_id: test, name, calibrated_on: on } of kit)
+    made.set(test, [...(made.get(test) ?? []), `${name}, ${on === null ? 'not calibrated' : `calibrated ${on}`}`]);
   return new Map(
     rows.map((r) => [
       r.id,
       {
-        kit: r.kit === null ? null : `${r.kit}, ${r.calibrated_on === null ? 'not calibrated' : `calibrated ${r.calibrated_on}`}`,
-        reasons: r.reasons === null ? [] : (JSON.parse(r.reasons) as Frozen['said']['validity']['reasons']),
+        kit: made.get(r.id)?.join('; ') ?? null,
+        reasons: r.reasons === null ? [] : (JSON.parse(r.reasons) as PrintedBeside['reasons']),
+        notes: r.notes === null ? [] : (JSON.parse(r.notes) as PrintedBeside['notes']),
       },
     ]),
   );

@@ -1,10 +1,11 @@
-import { provideHttpClient, withFetch } from '@angular/common/http';
+import { provideHttpClient, withFetch, withInterceptors } from '@angular/common/http';
 import { provideZonelessChangeDetection, type ApplicationConfig } from '@angular/core';
 import { provideRouter, withComponentInputBinding } from '@angular/router';
 import { provideEffects } from '@ngrx/effects';
 import { provideStore } from '@ngrx/store';
 import { providePrimeNG } from 'primeng/config';
 import { routes } from './app.routes';
+import { lastKnown } from './device/known';
 import { preset } from './shell/preset';
 import * as sessionEffects from './state/session.effects';
 import { hand } from './state/hand';
@@ -13,7 +14,7 @@ import { session } from './state/session';
 export const appConfig: ApplicationConfig = {
   providers: [
     provideZonelessChangeDetection(),
-    provideHttpClient(withFetch()),
+    provideHttpClient(withFetch(), withInterceptors([lastKnown])),
     provideRouter(routes, withComponentInputBinding()),
     provideStore({ [session.name]: session.reducer, [hand.name]: hand.reducer }),
     provideEffects(sessionEffects),

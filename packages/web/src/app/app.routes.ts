@@ -9,11 +9,11 @@ import * as poursEffects from './places/pours/pours.effects';
 /** Every reading carries a person: nobody gets in without saying who is at the device. */
 const somebody: CanActivateFn = (_route, state) =>
   inject(Store).selectSignal(chosenPerson)() === null
-    ? inject(Router).createUrlTree(['/who'], state.url === '/pours' ? {} : { queryParams: { then: state.url } })
+    ? inject(Router).createUrlTree(['/who'], state.url === '/day' ? {} : { queryParams: { then: state.url } })
     : true;
 
 export const routes: Routes = [
-  { path: '', pathMatch: 'full', redirectTo: 'pours' },
+  { path: '', pathMatch: 'full', redirectTo: 'day' },
   { path: 'who', title: 'Who is here · Keen Mortar', loadComponent: () => import('./shell/who').then((m) => m.Who) },
   {
     path: 'scratch',
@@ -29,6 +29,11 @@ export const routes: Routes = [
     path: 'scratch/:method',
     title: 'Scratch · Keen Mortar',
     loadComponent: () => import('./places/scratch/scratch-page').then((m) => m.ScratchPage),
+  },
+  {
+    path: 'bring',
+    title: 'Bring in a record · Keen Mortar',
+    loadComponent: () => import('./places/ledger/bring-page').then((m) => m.BringPage),
   },
   { path: 'methods/:method', loadComponent: () => import('./places/scratch/method-page').then((m) => m.MethodPage) },
   {
@@ -52,6 +57,8 @@ export const routes: Routes = [
         title: 'New load · Keen Mortar',
         loadComponent: () => import('./places/pours/load-form').then((m) => m.LoadForm),
       },
+      { path: 'day', loadChildren: () => import('./places/day/day.routes').then((m) => m.dayRoutes) },
+      { path: 'bench', loadChildren: () => import('./places/bench/bench.routes').then((m) => m.benchRoutes) },
       { path: 'kit', loadChildren: () => import('./places/kit/kit.routes').then((m) => m.kitRoutes) },
       { path: 'ledger', loadChildren: () => import('./places/ledger/ledger.routes').then((m) => m.ledgerRoutes) },
       {
@@ -59,6 +66,7 @@ export const routes: Routes = [
         title: 'Report · Keen Mortar',
         loadComponent: () => import('./places/ledger/report-page').then((m) => m.ReportPage),
       },
+      { path: 'practice', loadChildren: () => import('./places/practice/practice.routes').then((m) => m.practiceRoutes) },
       { path: 'mixes', loadChildren: () => import('./places/mixes/mixes.routes').then((m) => m.mixesRoutes) },
       {
         path: 'sources/:sourceId',

@@ -1,4 +1,5 @@
 import { exact } from '../../numbers/exact.js';
+import { AGE_TOLERANCES } from '../../time/age-tolerances.js';
 import { momentOf } from '../../time/moment.js';
 import { instant, method, qty, rows, YES_NO, type Citation, type Given } from '../definition.js';
 
@@ -54,14 +55,7 @@ export const ageWindow = method({
       label: '24 h ± 0.5 h to 90 d ± 2 d',
       source: C39,
       params: {
-        tolerances: [
-          { days: '1', hours: '0.5' },
-          { days: '3', hours: '2' },
-          { days: '7', hours: '6' },
-          { days: '28', hours: '20' },
-          { days: '56', hours: '40' },
-          { days: '90', hours: '48' },
-        ],
+        tolerances: AGE_TOLERANCES,
       } satisfies AgeParams as AgeParams,
     },
   },

@@ -9,6 +9,7 @@ export const bulkDensity = method({
   id: 'bulk-density',
   on: ['field-sample', 'portion'],
   kit: 'measure',
+  uses: ['balance'],
   title: 'Bulk density and voids of aggregate',
   names: ['bulk density', 'unit weight of aggregate', 'voids', 'dry-rodded'],
   follows: [C29],

@@ -1,5 +1,5 @@
 import { brief, exact } from '../../numbers/exact.js';
-import { method, qty, rows, type Citation, type Run, type Increments } from '../definition.js';
+import { method, pick, qty, rows, type Citation, type Run, type Increments } from '../definition.js';
 
 const C127: Citation = { designation: 'ASTM C127', edition: '2015' };
 const T85: Citation = { designation: 'AASHTO T 85', edition: '2022' };
@@ -92,6 +92,9 @@ const mass = {
 export const coarseGravity = method({
   id: 'coarse-gravity',
   on: ['field-sample', 'portion'],
+  least: { table: 'c127', of: 'dry' },
+  kit: 'balance',
+  uses: ['oven'],
   suits: { 'source.kind': ['coarse'] },
   gives: { ssd: { as: 'source.gravity', to: 'subject' }, absorption: { as: 'source.absorption', to: 'subject' } },
   title: 'Coarse aggregate: specific gravity and absorption',
@@ -102,7 +105,13 @@ export const coarseGravity = method({
     dry: qty('mass', 'A', 'Oven-dry mass in air', { si: 'g', us: 'g' }, mass),
     ssd: qty('mass', 'B', 'SSD mass in air', { si: 'g', us: 'g' }, mass),
     inWater: qty('mass', 'C', 'Apparent mass in water', { si: 'g', us: 'g' }, mass),
+    look: pick(
+      'The stones looked',
+      { film: 'Film, it shines', damp: 'Damp and dark', edges: 'Edges lighten', pale: 'Pale all over' },
+      { optional: true, minor: true, hint: 'when B was weighed' },
+    ),
   },
+  panel: 'stones',
   results: {
     ...gravityResults('coarse'),
     displaced: { label: 'Water that the stone pushes out', symbol: 'B − C', units: { si: 'g', us: 'g' }, drawn: true },
@@ -126,6 +135,8 @@ export const coarseGravity = method({
   run(r) {
     const { c, p } = r;
     const [dry, ssd, inWater] = [r.need('dry', 'g'), r.need('ssd', 'g'), r.need('inWater', 'g')];
+    if (ssd !== null && r.x.look === 'film') r.doubt('film-on-stone', 'ssd');
+    if (ssd !== null && (r.x.look === 'edges' || r.x.look === 'pale')) r.doubt('stone-past-ssd', 'ssd');
     if (dry === null || ssd === null || inWater === null) return;
     if (c.value(ssd).compare(c.value(dry)) < 0) return r.refuse('ssd-below-dry', 'ssd');
     if (c.value(inWater).compare(c.value(dry)) >= 0) return r.refuse('submerged-too-heavy', 'inWater');

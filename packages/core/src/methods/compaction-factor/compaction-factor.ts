@@ -37,6 +37,7 @@ const FINDINGS: Readonly<Record<Finding, string>> = {
 export const compactionFactor = method({
   id: 'compaction-factor',
   on: ['sample'],
+  kit: 'balance',
   way: { of: 'consistency' },
   title: 'Compaction factor',
   names: ['compaction factor', 'compacting factor', 'CF', 'two hoppers'],

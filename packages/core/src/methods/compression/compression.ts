@@ -54,6 +54,8 @@ const FACTORS: CylinderParams['factors'] = [
 export const cylinder = method({
   id: 'cylinder',
   on: ['specimen'],
+  breaks: true,
+  kit: 'machine',
   suits: { 'specimens.shape': ['cylinder', 'core'] },
   gives: { strength: { as: 'test.strength', to: 'item' } },
   title: 'Compressive strength of a cylinder or core',
@@ -209,6 +211,8 @@ function lengthFactor<V>(c: Calc<V>, ratio: V, table: CylinderParams['factors'])
 export const cube = method({
   id: 'cube',
   on: ['specimen'],
+  breaks: true,
+  kit: 'machine',
   suits: { 'specimens.shape': ['cube'] },
   gives: { strength: { as: 'test.cube-strength', to: 'item' } },
   title: 'Compressive strength of a cube',

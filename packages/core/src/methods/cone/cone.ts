@@ -76,6 +76,7 @@ export const cone = method({
     }),
     override: pick('I judge it differently', { no: 'No', ssd: 'To me it is SSD' }, { optional: true, usual: 'no', minor: true }),
   },
+  gives: { weigh: { as: 'test.cone', to: 'item' } },
   results: {
     state: { label: 'The sand is', symbol: 'state', units: { si: '1', us: '1' }, words: CONE_WORDS, main: true },
     log: { label: 'After each trial', symbol: 'log', units: { si: '1', us: '1' }, along: 'trials', words: CONE_WORDS },

@@ -6,8 +6,9 @@ const C138: Citation = { designation: 'ASTM C138/C138M', edition: '2023' };
 const C31: Citation = { designation: 'ASTM C31/C31M', edition: '2024' };
 
 type Use = 'measure' | 'specimen';
-type Way = 'rod' | 'vibrate';
-type Size = 'cylinder-4x8' | 'cylinder-6x12' | 'beam' | 'cube-100' | 'cube-150';
+export type Way = 'rod' | 'vibrate';
+export const WAY_WORDS: Readonly<Record<Way, string>> = { rod: 'Rodded', vibrate: 'Vibrated' };
+export type SpecimenSize = 'cylinder-4x8' | 'cylinder-6x12' | 'beam' | 'cube-100' | 'cube-150';
 
 /** Above `rodAbove` only rodding; from `rodFrom` up either; below it only vibration. */
 type Span = { rodFrom: string; rodAbove: string | null };
@@ -16,10 +17,55 @@ type ConsolidationParams = {
   unit: Record<System, 'mm' | 'in'>;
   use: Record<Use, Record<System, Span>>;
   /** How a measure or a specimen of a size is filled. */
-  how: Record<'measure' | Size, Record<Way, string>>;
+  how: Record<'measure' | SpecimenSize, Record<Way, Filling>>;
 };
 
-const SIZES: Readonly<Record<Size, string>> = {
+/** Layers, and in each so many strokes or insertions; null where they follow from its surface or its length. */
+export type Filling = {
+  layers: number | null;
+  each: number | null;
+};
+
+const rodded = (layers: number, each: number | null): Filling => ({ layers, each });
+const vibrated = (layers: number | null, each: number | null): Filling => ({ layers, each });
+
+export const FILLINGS: ConsolidationParams['how'] = {
+  measure: { rod: rodded(3, null), vibrate: vibrated(2, 3) },
+  'cylinder-4x8': { rod: rodded(2, 25), vibrate: vibrated(2, 1) },
+  'cylinder-6x12': { rod: rodded(3, 25), vibrate: vibrated(2, 2) },
+  beam: { rod: rodded(2, null), vibrate: vibrated(null, null) },
+  'cube-100': { rod: rodded(2, 25), vibrate: vibrated(2, null) },
+  'cube-150': { rod: rodded(3, 35), vibrate: vibrated(2, null) },
+};
+
+const WORDS = ['no', 'one', 'two', 'three', 'four', 'five'];
+const inWords = (n: number): string => WORDS[n] ?? String(n);
+const TAPS = '10 to 15 taps after each';
+
+/** The rod of a specimen; a measure has that of its own method. */
+export const RODS: Partial<Record<'measure' | SpecimenSize, string>> = {
+  'cylinder-4x8': 'the 10 mm (3/8 in) rod',
+  'cylinder-6x12': 'the 16 mm (5/8 in) rod',
+};
+const BY_SIZE: Partial<Record<'measure' | SpecimenSize, string>> = {
+  measure: 'strokes by the size of the measure',
+  beam: 'a stroke for each 14 cm² (2 in²) of top surface',
+};
+
+/** `Rod: two layers, 25 strokes each with the 10 mm (3/8 in) rod, 10 to 15 taps after each.` */
+export function fillingWords(what: 'measure' | SpecimenSize, way: Way, { layers, each }: Filling): string {
+  const count = layers === null ? '' : `${inWords(layers)} ${what === 'measure' ? 'equal ' : ''}layers`;
+  if (way === 'rod') {
+    const rod = RODS[what] === undefined ? '' : ` with ${RODS[what]}`;
+    const strokes = each === null ? BY_SIZE[what] : `${each} strokes each${rod}`;
+    return `Rod: ${[count, strokes, TAPS].filter(Boolean).join(', ')}${what === 'beam' ? '; spade the sides' : ''}.`;
+  }
+  if (layers === null) return 'Vibrate: along the middle of the length, until the surface turns smooth.';
+  const insertions = each === null ? '' : `${inWords(each)} insertion${each === 1 ? '' : 's'} each`;
+  return `Vibrate: ${[count, insertions, what === 'measure' ? 'until the surface turns smooth' : ''].filter(Boolean).join(', ')}.`;
+}
+
+export const SIZES: Readonly<Record<SpecimenSize, string>> = {
   'cylinder-4x8': 'Cylinder 100 × 200 mm (4 × 8 in)',
   'cylinder-6x12': 'Cylinder 150 × 300 mm (6 × 12 in)',
   beam: 'Beam 150 × 150 mm (6 × 6 in)',
@@ -71,26 +117,7 @@ export const consolidation = method({
           measure: { si: { rodFrom: '25', rodAbove: '75' }, us: { rodFrom: '1', rodAbove: '3' } },
           specimen: { si: { rodFrom: '25', rodAbove: null }, us: { rodFrom: '1', rodAbove: null } },
         },
-        how: {
-          measure: {
-            rod: 'Rod: three equal layers, strokes by the size of the measure, 10 to 15 taps after each.',
-            vibrate: 'Vibrate: two equal layers, three insertions each, until the surface turns smooth.',
-          },
-          'cylinder-4x8': {
-            rod: 'Rod: two layers, 25 strokes each with the 10 mm (3/8 in) rod, 10 to 15 taps after each.',
-            vibrate: 'Vibrate: two layers, one insertion each.',
-          },
-          'cylinder-6x12': {
-            rod: 'Rod: three layers, 25 strokes each with the 16 mm (5/8 in) rod, 10 to 15 taps after each.',
-            vibrate: 'Vibrate: two layers, two insertions each.',
-          },
-          beam: {
-            rod: 'Rod: two layers, a stroke for each 14 cm² (2 in²) of top surface, 10 to 15 taps after each; spade the sides.',
-            vibrate: 'Vibrate: along the middle of the length, until the surface turns smooth.',
-          },
-          'cube-100': { rod: 'Rod: two layers, 25 strokes each, 10 to 15 taps after each.', vibrate: 'Vibrate: two layers.' },
-          'cube-150': { rod: 'Rod: three layers, 35 strokes each, 10 to 15 taps after each.', vibrate: 'Vibrate: two layers.' },
-        },
+        how: FILLINGS,
       } satisfies ConsolidationParams as ConsolidationParams,
     },
   },
@@ -120,7 +147,7 @@ export const consolidation = method({
     if (what === null) return r.missing('size');
     r.says(
       'how',
-      allowed.map((way) => p.how[what][way]),
+      allowed.map((way) => fillingWords(what, way, p.how[what][way])),
     );
   },
 });

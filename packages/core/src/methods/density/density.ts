@@ -36,6 +36,7 @@ export const density = method({
   },
   steps: FILLING_STEPS,
   kit: 'measure',
+  uses: ['balance'],
   windows: [startWithin5(C138, 'Filling the measure started')],
   scene: densityScene,
   example: WEIGHED,

@@ -152,6 +152,7 @@ export const yieldMethod = method({
   },
   steps: FILLING_STEPS,
   kit: 'measure',
+  uses: ['balance'],
   work: { on: 'fresh', order: 3 },
   gives: { density: { as: 'test.density', to: 'item' } },
   windows: [startWithin5(C138, 'Filling the measure started')],

@@ -1,5 +1,5 @@
 import { brief, exact } from '../../numbers/exact.js';
-import { method, qty, YES_NO, type Citation, type Run } from '../definition.js';
+import { method, pick, qty, YES_NO, type Citation, type Run } from '../definition.js';
 import { gravities, gravityResults, gravityVariants, type GravityParams } from '../coarse-gravity/coarse-gravity.js';
 import { waterDensity } from '../volumes/volumes.js';
 
@@ -23,6 +23,7 @@ const fields = {
   dry: qty('mass', 'A', 'Oven-dry mass of the flask’s contents', { si: 'g', us: 'g' }, { ...mass, optional: true }),
   companionSsd: qty('mass', 'S2', 'Companion, SSD', { si: 'g', us: 'g' }, { ...mass, optional: true }),
   companionDry: qty('mass', 'A2', 'Companion, oven-dry', { si: 'g', us: 'g' }, { ...mass, optional: true }),
+  cone: pick('The cone says', { yes: 'SSD', no: 'not SSD' }, { optional: true, minor: true, takes: 'test.cone' }),
 };
 
 type R<V> = Run<typeof fields, GravityParams, V>;
@@ -30,6 +31,8 @@ type R<V> = Run<typeof fields, GravityParams, V>;
 export const fineGravity = method({
   id: 'fine-gravity',
   on: ['field-sample', 'portion'],
+  kit: 'flask',
+  uses: ['balance', 'oven'],
   suits: { 'source.kind': ['fine'] },
   gives: { ssd: { as: 'source.gravity', to: 'subject' }, absorption: { as: 'source.absorption', to: 'subject' } },
   title: 'Fine aggregate: specific gravity and absorption',
@@ -63,6 +66,7 @@ export const fineGravity = method({
   run(r) {
     const { c, p } = r;
     const [ssd, flaskWater, flaskSample] = [r.need('ssd', 'g'), r.need('flaskWater', 'g'), r.need('flaskSample', 'g')];
+    if (ssd !== null && r.x.cone === 'no') r.doubt('not-at-ssd', 'ssd');
     const drying = dryingOf(r, ssd);
     if (drying) {
       r.result('absorption', drying.absorption, '%', p.absorption);

@@ -55,6 +55,8 @@ const PARAMS = { increments: { MPa: '0.05', psi: '5' } as Increments, outsideMos
 export const flexure = method({
   id: 'flexure',
   on: ['specimen'],
+  breaks: true,
+  kit: 'machine',
   suits: { 'specimens.shape': ['beam'] },
   title: 'Flexural strength of a beam',
   names: ['flexure', 'modulus of rupture', 'beam', 'third-point', 'centre-point'],

@@ -64,6 +64,9 @@ type R<V> = Run<typeof fields, GradationParams, V>;
 export const gradation = method({
   id: 'gradation',
   on: ['field-sample', 'portion'],
+  least: { table: 'c136', of: 'dry' },
+  kit: 'sieves',
+  uses: ['balance'],
   title: 'Gradation by sieving',
   names: ['gradation', 'sieve analysis', 'grading', 'fineness modulus', 'FM', 'passing'],
   follows: [C136, T27],

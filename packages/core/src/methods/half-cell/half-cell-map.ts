@@ -35,6 +35,7 @@ const name = ({ line, at }: { line: number; at: number }): string => `${line + 1
 export const halfCellMap = method({
   id: 'half-cell-map',
   on: ['area'],
+  kit: 'electrode',
   title: 'Half-cell potential map',
   names: ['potential map', 'corrosion survey', 'half-cell grid', 'equipotential'],
   follows: [C876],

@@ -79,6 +79,7 @@ export const electrodeShift = <V>(c: Calc<V>, electrode: Electrode, p: HalfCellP
 export const halfCell = method({
   id: 'half-cell',
   on: ['area'],
+  kit: 'electrode',
   title: 'Half-cell potential',
   names: ['half-cell', 'corrosion potential', 'CSE', 'electrode', 'potential survey'],
   follows: [C876],

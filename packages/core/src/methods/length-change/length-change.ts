@@ -49,6 +49,7 @@ type LengthParams = {
 export const lengthChange = method({
   id: 'length-change',
   on: ['prism-set'],
+  kit: 'comparator',
   title: 'Length change of prisms',
   names: ['length change', 'drying shrinkage', 'shrinkage', 'comparator', 'prisms'],
   follows: [C157],

@@ -35,6 +35,29 @@ const DRYING: readonly Due[] = [...[4, 7, 14, 28].map((n) => after(`${n} days of
 
 const MISSED = { marked: 'marked', void: 'the set is void' } as const;
 
+/** How a set of prisms is kept, by the variants of its schedule. */
+export const REGIMES = {
+  air: '28 days in lime water, then air',
+  water: 'lime water throughout',
+  hybrid: '7 days wet, then air to 35 days of age',
+} as const;
+
+/** What is read when, under each. */
+export const SCHEDULES: Readonly<Record<keyof typeof REGIMES, ScheduleParams>> = {
+  air: {
+    wetUntilDays: 28,
+    readings: [...FIRST, after('28 days, drying starts', 'batched', 28 * DAY), ...DRYING],
+  },
+  water: {
+    wetUntilDays: null,
+    readings: [...FIRST, after('28 days', 'batched', 28 * DAY), ...weeks('batched')],
+  },
+  hybrid: {
+    wetUntilDays: 7,
+    readings: [...FIRST, after('7 days, drying starts', 'batched', 7 * DAY), after('28 days of drying', 'drying', 28 * DAY)],
+  },
+};
+
 export const lengthSchedule = method({
   id: 'length-schedule',
   title: 'Length change: when to read',
@@ -54,30 +77,9 @@ export const lengthSchedule = method({
     soak: { label: 'In lime water before the initial reading, at least', symbol: 't', units: { si: 'min', us: 'min' } },
   },
   variants: {
-    air: {
-      label: '28 days in lime water, then air',
-      source: C157,
-      params: {
-        wetUntilDays: 28,
-        readings: [...FIRST, after('28 days, drying starts', 'batched', 28 * DAY), ...DRYING],
-      } satisfies ScheduleParams as ScheduleParams,
-    },
-    water: {
-      label: 'lime water throughout',
-      source: C157,
-      params: {
-        wetUntilDays: null,
-        readings: [...FIRST, after('28 days', 'batched', 28 * DAY), ...weeks('batched')],
-      } satisfies ScheduleParams as ScheduleParams,
-    },
-    hybrid: {
-      label: '7 days wet, then air to 35 days of age',
-      source: C157,
-      params: {
-        wetUntilDays: 7,
-        readings: [...FIRST, after('7 days, drying starts', 'batched', 7 * DAY), after('28 days of drying', 'drying', 28 * DAY)],
-      } satisfies ScheduleParams as ScheduleParams,
-    },
+    air: { label: REGIMES.air, source: C157, params: SCHEDULES.air },
+    water: { label: REGIMES.water, source: C157, params: SCHEDULES.water },
+    hybrid: { label: REGIMES.hybrid, source: C157, params: SCHEDULES.hybrid },
   },
   steps: [
     { text: 'Moist room, covered against drips; one end up for all readings; screws of the studs eased once finished.' },

@@ -13,6 +13,7 @@ type RateParams = { target: Record<System, string>; tolerance: Record<System, st
 export const loadingRate = method({
   id: 'loading-rate',
   on: ['specimen'],
+  kit: 'machine',
   title: 'Rate from a loading trace',
   names: ['loading trace', 'rate of loading', 'stress rate'],
   follows: [C39],

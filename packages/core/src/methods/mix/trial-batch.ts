@@ -1,6 +1,7 @@
 import { PI } from '../../numbers/constants.js';
 import { shown } from '../../numbers/exact.js';
 import { method, pick, qty, rows, text, type Citation, type Increments } from '../definition.js';
+import { isWhole } from '../rows.js';
 import { percent, WHOLE } from './fields.js';
 
 const C192: Citation = { designation: 'ASTM C192/C192M', edition: '2019' };
@@ -10,9 +11,13 @@ const length = { possible: { unit: 'mm', above: '0', most: '3000' } } as const;
 /** To weigh and to plan by; the method prints none. */
 const INCREMENTS: Increments = { L: '0.1', ft3: '0.01', kg: '0.01', lb: '0.01', 'kg/m3': '10', 'lb/ft3': '0.1' };
 
+/** A stockpile’s moisture of a shift ago is not what is weighed now: it is found again. */
+export const MOISTURE_HOLDS_HOURS = 12;
+
 export const trialBatch = method({
   id: 'trial-batch',
   on: ['trial-batch'],
+  kit: 'balance',
   title: 'Trial batch',
   names: ['trial batch', 'small batch', 'weigh-up', 'how much to mix'],
   follows: [C192],
@@ -44,17 +49,21 @@ export const trialBatch = method({
       { si: '%', us: '%' },
       { usual: { si: '15', us: '15' }, possible: { unit: '%', least: '0', most: '100' }, plausible: { unit: '%', least: '5', most: '30' } },
     ),
-    ingredients: rows('Ingredients, for one m³ or yd³; aggregates SSD', {
-      name: text('Ingredient', { optional: true }),
-      kind: pick(
-        'Kind',
-        { coarse: 'Coarse aggregate', fine: 'Fine aggregate', cementitious: 'Cementitious', water: 'Water', admixture: 'Admixture' },
-        { optional: true },
-      ),
-      mass: qty('mass', 'M', 'Mass', { si: 'kg', us: 'lb' }, { possible: { unit: 'kg', least: '0', most: '5000' } }),
-      moisture: { ...percent('p', 'Total moisture'), optional: true },
-      absorption: { ...percent('a', 'Absorption'), optional: true },
-    }),
+    ingredients: rows(
+      'Ingredients, for one m³ or yd³; aggregates SSD',
+      {
+        name: text('Ingredient', { optional: true }),
+        kind: pick(
+          'Kind',
+          { coarse: 'Coarse aggregate', fine: 'Fine aggregate', cementitious: 'Cementitious', water: 'Water', admixture: 'Admixture' },
+          { optional: true },
+        ),
+        mass: qty('mass', 'M', 'Mass', { si: 'kg', us: 'lb' }, { possible: { unit: 'kg', least: '0', most: '5000' } }),
+        moisture: { ...percent('p', 'Total moisture'), optional: true, takes: 'source.moisture' },
+        absorption: { ...percent('a', 'Absorption'), optional: true, takes: 'source.absorption' },
+      },
+      { takes: 'mix.recipe' },
+    ),
     sizes: rows(
       'Sizes of the coarse aggregate',
       {
@@ -128,9 +137,11 @@ export const trialBatch = method({
       const ssd = c.mul(m, part);
       if (rowsOf[i]?.moisture === null && rowsOf[i]?.absorption === null) return { ssd, batch: ssd };
       const [moisture, absorption] = [r.inRow('ingredients', i, 'moisture', '%', 'p'), r.inRow('ingredients', i, 'absorption', '%', 'a')];
-      if (moisture === null || absorption === null) return { ssd, batch: ssd };
+      if (moisture === null || absorption === null) return null;
       return { ssd, batch: c.div(c.mul(ssd, c.add(hundred, moisture)), c.add(hundred, absorption)) };
     });
+    // Weighed as if it were SSD, a damp aggregate would bring its water along, and the mixing water would be wrong with it.
+    if (!isWhole(damp)) return;
     const free = c.name('F', c.sum(damp.map(({ ssd, batch }) => c.sub(batch, ssd))), mass);
     r.result('free', free, mass, p.increments);
     const water = rowsOf.findIndex((row) => row.kind === 'water');

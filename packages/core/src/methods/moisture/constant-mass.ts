@@ -18,6 +18,8 @@ const STATES = { constant: 'at constant mass', not_yet: 'still losing water', wr
 export const constantMass = method({
   id: 'constant-mass',
   on: ['field-sample', 'portion'],
+  kit: 'balance',
+  uses: ['oven'],
   title: 'Drying to constant mass',
   names: ['constant mass', 'drying', 'oven', 'oven-dry'],
   follows: [C566, T84],

@@ -12,6 +12,9 @@ const mass = {
 export const moisture = method({
   id: 'moisture',
   on: ['field-sample', 'portion'],
+  least: { table: 'c566', of: 'wet' },
+  kit: 'balance',
+  uses: ['oven'],
   title: 'Total and surface moisture of aggregate',
   names: ['moisture', 'total moisture', 'surface moisture', 'free water', 'water content'],
   follows: [C566, T255],
@@ -49,6 +52,7 @@ export const moisture = method({
     { text: 'Weigh at once, dry to constant mass, cool, weigh.' },
     { text: 'Oven and pans are at 110 °C: gloves; stand back when the door opens.', caution: true },
   ],
+  gives: { moisture: { as: 'source.moisture', to: 'subject' } },
   scene: {
     scale: [
       { thing: 'sand-wet', shows: 'wet' },

@@ -8,6 +8,7 @@ export const correctionFactor = method({
   id: 'aggregate-correction',
   on: ['trial-batch'],
   kit: 'measure',
+  uses: ['air-meter'],
   gives: { correction: { as: 'mix.correction', to: 'subject' } },
   title: 'Aggregate correction factor',
   names: ['correction factor', 'aggregate correction', 'G'],

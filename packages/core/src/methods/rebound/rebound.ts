@@ -34,6 +34,7 @@ const fields = {
 export const rebound = method({
   id: 'rebound',
   on: ['area'],
+  kit: 'hammer',
   title: 'Rebound number',
   names: ['rebound', 'rebound hammer', 'hammer', 'swiss hammer', 'impact'],
   follows: [C805, EN],

@@ -1,5 +1,8 @@
-import { exact, type Exact } from '../../numbers/exact.js';
-import { method, pick, qty, type Citation } from '../definition.js';
+import { brief, exact } from '../../numbers/exact.js';
+import { Exact } from '../../numbers/value.js';
+import { read, type Keyed } from '../../units/reading.js';
+import { convert, isUnit } from '../../units/units.js';
+import { method, pick, qty, type Citation, type Parameters, type Run, type Shape } from '../definition.js';
 
 const MASSES: Citation = { designation: 'ASTM C136/C136M', edition: '2019', part: 'test samples; with C117, C127, C566 and D75' };
 
@@ -85,6 +88,36 @@ export const NOMINAL = qty(
     typical: { text: '19', unit: 'mm' },
   },
 );
+
+export type LeastTable = keyof typeof TESTS;
+
+const kilos = (keyed: unknown): Exact | null => {
+  const { text, unit } = (keyed ?? {}) as Partial<Keyed>;
+  if (text === undefined || unit === undefined || !isUnit(unit)) return null;
+  const value = read({ text, unit }, 'mass');
+  return value instanceof Exact ? convert(value, unit, 'kg') : null;
+};
+
+/** So much less there is than a table asks for, by the nominal maximum size; null where there is enough, or nothing says how large it is. */
+export function shortOf(table: LeastTable, mass: unknown, nominal: unknown): { have: string; least: string; nominal: string } | null {
+  const [own, size] = [kilos(mass), (nominal ?? {}) as Partial<Keyed>];
+  if (own === null || size.text === undefined || size.unit === undefined || !isUnit(size.unit)) return null;
+  const value = read({ text: size.text, unit: size.unit }, 'length');
+  if (!(value instanceof Exact)) return null;
+  const least = leastFor(table, convert(value, size.unit, 'mm'));
+  if (least === undefined || own.compare(exact(least)) >= 0) return null;
+  return { have: brief(own, 3), least, nominal: `${size.text} ${size.unit}` };
+}
+
+/** A sample with less than its least mass is asked about. */
+export function leastCheck(
+  r: Pick<Run<Shape, Parameters, unknown>, 'doubt'>,
+  table: LeastTable,
+  { mass, nominal }: { readonly mass?: unknown; readonly nominal?: unknown },
+): void {
+  const short = shortOf(table, mass, nominal);
+  if (short) r.doubt('below-least-mass', 'mass', short);
+}
 
 /** Least mass for a test, kg: the row of the next listed size; undefined beyond the table. */
 export const leastFor = (test: keyof typeof TESTS, nominal: Exact, table = LEAST): string | undefined =>

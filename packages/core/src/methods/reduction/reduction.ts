@@ -6,10 +6,11 @@ export const C702: Citation = { designation: 'ASTM C702/C702M', edition: '2018' 
 export const R76: Citation = { designation: 'AASHTO R 76', edition: '2016' };
 export type Material = 'coarse' | 'fine' | 'mixture';
 
-const WAYS = { A: 'a splitter', B: 'quartering', C: 'a miniature stockpile' } as const;
+export const WAYS = { A: 'a splitter', B: 'quartering', C: 'a miniature stockpile' } as const;
 
 export const reduction = method({
   id: 'reduction',
+  on: ['field-sample'],
   title: 'Reduction to test size',
   names: ['reduction', 'splitting', 'quartering', 'splitter', 'miniature stockpile'],
   follows: [C702, R76],
@@ -21,6 +22,7 @@ export const reduction = method({
       'Bulk',
       { si: 'kg', us: 'lb' },
       {
+        takes: 'field.mass',
         possible: { unit: 'kg', least: '0.01', most: '2000' },
         plausible: { unit: 'kg', least: '0.5', most: '1000' },
         typical: { text: '40', unit: 'kg' },
@@ -44,7 +46,7 @@ export const reduction = method({
       { si: 'kg', us: 'lb' },
       { optional: true, minor: true, possible: { unit: 'kg', above: '0', most: '500' } },
     ),
-    material: pick('Material', { coarse: 'Coarse', fine: 'Fine', mixture: 'Coarse and fine' }),
+    material: pick('Material', { coarse: 'Coarse', fine: 'Fine', mixture: 'Coarse and fine' }, { takes: 'source.kind' }),
     wet: pick('Wetter than SSD', { no: 'No', yes: 'Yes, holds its shape in the fist' }),
     wished: pick('Wished method', WAYS, { optional: true, minor: true }),
   },

@@ -40,6 +40,7 @@ export function branches(depths: readonly number[]): { leaves: Branch[]; kept: B
 
 export const reductionTree = method({
   id: 'reduction-tree',
+  on: ['field-sample'],
   title: 'One bulk for several tests',
   names: ['reduction tree', 'splits', 'several tests', 'sample plan', 'reduction plan'],
   follows: [C702, R76],
@@ -53,12 +54,13 @@ export const reductionTree = method({
       'Bulk',
       { si: 'kg', us: 'lb' },
       {
+        takes: 'field.mass',
         possible: { unit: 'kg', least: '0.01', most: '2000' },
         plausible: { unit: 'kg', least: '0.5', most: '1000' },
         typical: { text: '40', unit: 'kg' },
       },
     ),
-    nominal: NOMINAL,
+    nominal: { ...NOMINAL, takes: 'source.nominal' },
     leaves: rows(
       'Tests that it must feed',
       {

@@ -22,7 +22,7 @@ export const samplingFrequency = method({
       'V',
       'Concrete of the class that day',
       { si: 'm3', us: 'yd3' },
-      { possible: { unit: 'm3', above: '0', most: '100000' } },
+      { takes: 'pour.planned', possible: { unit: 'm3', above: '0', most: '100000' } },
     ),
     area: qty(
       'area',
@@ -34,6 +34,8 @@ export const samplingFrequency = method({
     taken: count('n', 'Tests of the class before that day', true),
     batches: count('N', 'Batches of the class in all', true),
   },
+  on: ['pour'],
+  gives: { day: { as: 'test.samples', to: 'item' } },
   results: {
     day: { label: 'Tests that day', symbol: 'tests', units: { si: '1', us: '1' }, main: true },
     short: { label: 'Still short of the least in all, that day’s counted', symbol: 'short', units: { si: '1', us: '1' } },
@@ -104,10 +106,23 @@ export const randomLoads = method({
   about: 'Loads to sample, drawn before the pour with a seed that is recorded; spares in case a load is missed.',
   fields: {
     loads: qty('ratio', 'N', 'Loads expected', { si: '1', us: '1' }, { possible: { unit: '1', least: '1', most: '5000' } }),
-    samples: qty('ratio', 'n', 'Samples wanted', { si: '1', us: '1' }, { possible: { unit: '1', least: '1', most: '1000' } }),
+    samples: qty(
+      'ratio',
+      'n',
+      'Samples wanted',
+      { si: '1', us: '1' },
+      { takes: 'test.samples', possible: { unit: '1', least: '1', most: '1000' } },
+    ),
     spares: qty('ratio', 'k', 'Spares', { si: '1', us: '1' }, { optional: true, possible: { unit: '1', least: '0', most: '1000' } }),
-    seed: qty('ratio', 'seed', 'Seed, recorded', { si: '1', us: '1' }, { possible: { unit: '1', least: '0', most: '4294967295' } }),
+    seed: qty(
+      'ratio',
+      'seed',
+      'Seed, recorded',
+      { si: '1', us: '1' },
+      { hint: 'any whole number, before the first load', possible: { unit: '1', least: '0', most: '4294967295' } },
+    ),
   },
+  on: ['pour'],
   results: {
     sample: { label: 'Sample loads', symbol: 'loads', units: { si: '1', us: '1' }, main: true },
     spares: { label: 'Spares', symbol: 'spares', units: { si: '1', us: '1' } },

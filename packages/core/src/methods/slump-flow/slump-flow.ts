@@ -11,6 +11,7 @@ type FlowParams = { increments: Increments; agree: Record<System, string> };
 export const slumpFlow = method({
   id: 'slump-flow',
   on: ['sample'],
+  kit: 'slump-cone',
   way: { of: 'consistency' },
   title: 'Slump flow',
   names: ['slump flow', 'flow', 'spread', 'T50', 'SCC', 'self-consolidating'],

@@ -86,6 +86,7 @@ const measured = (symbol: string, hint: string) =>
 export const slump = method({
   id: 'slump',
   on: ['sample', 'trial-batch'],
+  kit: 'slump-cone',
   title: 'Slump',
   names: ['slump', 'slump test', 'consistency', 'workability', 'cone drop'],
   follows: [C143, T119, EN, IS],

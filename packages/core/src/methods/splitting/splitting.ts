@@ -33,6 +33,8 @@ type SplittingParams = { increments: Increments; diameters: number; lengths: num
 export const splitting = method({
   id: 'splitting',
   on: ['specimen'],
+  breaks: true,
+  kit: 'machine',
   suits: { 'specimens.shape': ['cylinder', 'core'] },
   title: 'Splitting tensile strength',
   names: ['splitting', 'split tensile', 'tensile', 'indirect tension'],

@@ -16,6 +16,7 @@ const reading = { possible: { unit: '%', least: '0', most: '100' }, plausible: {
 export const volumetricAir = method({
   id: 'volumetric-air',
   on: ['sample'],
+  kit: 'volume-meter',
   title: 'Air, volumetric',
   short: 'Air',
   names: ['volumetric air', 'roller meter', 'rolling meter', 'roll meter', 'air content', 'lightweight air'],

@@ -21,6 +21,9 @@ const mass = {
 export const wash = method({
   id: 'wash',
   on: ['field-sample', 'portion'],
+  least: { table: 'c117', of: 'before' },
+  kit: 'balance',
+  uses: ['sieves', 'oven'],
   gives: { before: { as: 'test.before-wash', to: 'item' }, after: { as: 'test.after-wash', to: 'item' } },
   title: 'Material finer than 75 µm, by washing',
   names: ['wash', 'minus 200', 'No. 200', 'finer than 75 µm', 'fines', 'silt'],

@@ -1,7 +1,11 @@
 import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import type {
+  BenchView,
+  Certificate,
+  DayView,
   Equipment,
+  Instrument,
   Item,
   KitSheet,
   LedgerCounts,
@@ -9,6 +13,7 @@ import type {
   LedgerView,
   Mix,
   MixSheet,
+  OwnCopy,
   Page,
   Person,
   Pour,
@@ -92,12 +97,25 @@ export class Api {
     this.http.get<Page<Report>>('/api/v1/reports', { params: { project, offset, limit } });
   report = (id: string): Observable<Report> => this.http.get<Report>(`/api/v1/reports/${id}`);
   test = (id: string): Observable<Test> => this.http.get<Test>(`/api/v1/tests/${id}`);
+  reportsOfTest = (id: string): Observable<{ items: Report[] }> => this.http.get<{ items: Report[] }>(`/api/v1/tests/${id}/reports`);
   turns = (id: string): Observable<{ items: TestTurn[] }> => this.http.get<{ items: TestTurn[] }>(`/api/v1/tests/${id}/turns`);
 
   equipment = (project: string, offset: number, limit: number): Observable<Page<Equipment>> =>
     this.http.get<Page<Equipment>>('/api/v1/equipment', { params: { project, offset, limit } });
-  kitSheet = (id: string, offset: number, limit: number): Observable<KitSheet> =>
-    this.http.get<KitSheet>(`/api/v1/equipment/${id}/sheet`, { params: { offset, limit } });
+  /** @param finding whose tests in question are meant; null: those since its calibration */
+  kitSheet = (id: string, offset: number, limit: number, finding: string | null): Observable<KitSheet> =>
+    this.http.get<KitSheet>(`/api/v1/equipment/${id}/sheet`, { params: { offset, limit, ...(finding === null ? {} : { finding }) } });
+
+  /** In force and to come; of one variant all that it ever had. */
+  ownCopies = (project: string, of?: { method: string; variant: string }): Observable<OwnCopy[]> =>
+    this.http.get<OwnCopy[]>('/api/v1/own-copies', { params: { project, ...of } });
+
+  instruments = (): Observable<{ items: Instrument[] }> => this.http.get<{ items: Instrument[] }>('/api/v1/instruments');
+  certificates = (): Observable<{ items: Certificate[] }> => this.http.get<{ items: Certificate[] }>('/api/v1/certificates');
+  bench = (project: string): Observable<BenchView> => this.http.get<BenchView>('/api/v1/bench', { params: { project } });
+  day = (project: string): Observable<DayView> => this.http.get<DayView>('/api/v1/day', { params: { project } });
+  hours = (project: string): Observable<Pick<DayView, 'week' | 'openings'>> =>
+    this.http.get<Pick<DayView, 'week' | 'openings'>>('/api/v1/hours', { params: { project } });
 
   sample = (id: string): Observable<Sample> => this.http.get<Sample>(`/api/v1/samples/${id}`);
   /** Any write: safe to repeat, since its body carries its own id. */

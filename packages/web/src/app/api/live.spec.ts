@@ -41,7 +41,7 @@ describe('a live line', () => {
     jasmine.clock().tick(1001);
     expect(Line.all.length).toBe(2);
     jasmine.clock().tick(1000);
-    expect(Line.all.map((l) => l.url)).toEqual(Array(3).fill('/api/v1/items/1/live'));
+    expect(Line.all.map((l) => l.url)).toEqual(Array(3).fill('/api/v1/items/1/live?ngsw-bypass=true'));
     listening.unsubscribe();
     expect(Line.all[2]!.readyState).toBe(Line.CLOSED);
   });

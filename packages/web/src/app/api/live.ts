@@ -15,7 +15,8 @@ export const liveMessages = (path: string): Observable<LiveMessage> =>
     let timer: ReturnType<typeof setTimeout> | undefined;
     let source: EventSource;
     const open = (): void => {
-      source = new EventSource(`/api/v1${path}/live`);
+      // Past the worker that holds the application: a line that never ends is none of its business.
+      source = new EventSource(`/api/v1${path}/live?ngsw-bypass=true`);
       source.onmessage = (event: MessageEvent<string>) => {
         pause = FIRST_PAUSE;
         const message = liveMessage.safeParse(jsonOf(event.data));

@@ -9,6 +9,8 @@ export interface DraftEntry {
   readonly at: string;
   readonly reading: string;
   readonly reason?: string;
+  /** The instrument that it was taken from; none: by hand. */
+  readonly device?: string;
 }
 
 /** A test being keyed on this device: survives reload, crash and a flat battery. */
@@ -20,9 +22,15 @@ export interface Draft {
   readonly variantReason: string | null;
   readonly system: 'si' | 'us';
   readonly equipmentId: string | null;
+  /** What is used beside it. */
+  readonly alsoIds: readonly string[];
+  /** Why any of it is used although something speaks against it. */
+  readonly kitReason: string;
   readonly retestOf: string | null;
   /** When the test was started: the first key or the first clock, unless the person says otherwise. */
   readonly startedAt: string | null;
+  /** When all of it was read, where it was written on paper first; else each as it was keyed. */
+  readonly readAt: string | null;
   /** The server knows the test already. */
   readonly exists: boolean;
   readonly entries: Readonly<Record<string, DraftEntry>>;
@@ -54,10 +62,16 @@ export interface Command {
     | 'sample'
     | 'equipment'
     | 'calibration'
+    | 'kit-finding'
     | 'mix'
     | 'revision'
     | 'specification'
     | 'meeting'
+    | 'own-copy'
+    | 'specimens'
+    | 'certificate'
+    | 'planned'
+    | 'hours'
     | 'view'
     | 'report'
     | 'view-removal';
@@ -95,7 +109,15 @@ export interface Seen {
   readonly at: number;
 }
 
+/** What the server answered last to a question, and when. */
+export interface Answer {
+  readonly url: string;
+  readonly body: unknown;
+  readonly at: number;
+}
+
 export type DeviceDb = Dexie & {
+  answers: EntityTable<Answer, 'url'>;
   drafts: EntityTable<Draft, 'testId'>;
   commands: EntityTable<Command, 'id'>;
   aside: EntityTable<Aside, 'id'>;
@@ -103,9 +125,13 @@ export type DeviceDb = Dexie & {
   hands: EntityTable<InHand, 'id'>;
 };
 
+const onceBegun = (draft: Partial<Draft>): void => {
+  Object.assign(draft, { alsoIds: [], kitReason: '', readAt: null, ...draft });
+};
+
 /** What this device keeps by itself: drafts, writes that wait, and the sheets it has seen. */
-export function openDeviceDb(): DeviceDb {
-  const db = new Dexie('keen-mortar') as DeviceDb;
+export function openDeviceDb(name = 'keen-mortar'): DeviceDb {
+  const db = new Dexie(name) as DeviceDb;
   db.version(2).stores({
     drafts: 'testId, sampleId',
     commands: 'id, order',
@@ -114,5 +140,13 @@ export function openDeviceDb(): DeviceDb {
     seen: 'id, at',
     hands: 'id, itemId',
   });
+  // What was begun before a test said what it is made with goes on as if nothing had been chosen; sheets are asked for anew.
+  db.version(3)
+    .stores({})
+    .upgrade(async (tx) => {
+      await tx.table('seen').clear();
+      await tx.table<Partial<Draft>>('drafts').toCollection().modify(onceBegun);
+    });
+  db.version(4).stores({ answers: 'url, at' });
   return db;
 }

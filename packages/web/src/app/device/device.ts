@@ -1,9 +1,11 @@
 import { Injectable } from '@angular/core';
 import type { Sample } from '@keen-mortar/contract';
-import { openDeviceDb, type Aside, type Command, type Draft, type InHand } from './device-db';
+import { openDeviceDb, type Answer, type Aside, type Command, type Draft, type InHand } from './device-db';
 
 /** How many sheets stay readable without the network. */
 const SHEETS = 20;
+/** And how many answers to all else that was asked. */
+const ANSWERS = 150;
 
 @Injectable({ providedIn: 'root' })
 export class Device {
@@ -36,6 +38,14 @@ export class Device {
   inHandOf = (itemId: string): Promise<InHand[]> => this.db.hands.where('itemId').equals(itemId).toArray();
   putInHand = (hand: InHand): Promise<unknown> => this.db.hands.put(hand);
   dropInHand = (id: string): Promise<void> => this.db.hands.delete(id);
+
+  /** What was answered last to a question, and when. */
+  answer = (url: string): Promise<Answer | undefined> => this.db.answers.get(url);
+  async putAnswer(url: string, body: unknown): Promise<void> {
+    await this.db.answers.put({ url, body, at: Date.now() });
+    const over = (await this.db.answers.count()) - ANSWERS;
+    if (over > 0) await this.db.answers.bulkDelete(await this.db.answers.orderBy('at').limit(over).primaryKeys());
+  }
 
   seen = async (id: string): Promise<Sample | undefined> => (await this.db.seen.get(id))?.sample;
   /** The sheets that were looked at longest ago make room. */

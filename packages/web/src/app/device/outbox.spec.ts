@@ -24,6 +24,7 @@ const status = (code: number) =>
 
 describe('the outbox', () => {
   let sent: string[];
+  let bodies: Command['body'][];
   let answer: (path: string) => Observable<unknown>;
   let outbox: Outbox;
   let device: Device;
@@ -33,7 +34,8 @@ describe('the outbox', () => {
   beforeEach(async () => {
     sent = [];
     answer = () => of('done');
-    const write = (path: string) => (sent.push(path), answer(path));
+    bodies = [];
+    const write = (path: string, body: Command['body']) => (sent.push(path), bodies.push(body), answer(path));
     TestBed.configureTestingModule({
       providers: [
         provideZonelessChangeDetection(),
@@ -62,6 +64,23 @@ describe('the outbox', () => {
     }
     throw new Error(`never: ${what.toString()}; sent ${sent.join(' ')}`);
   }
+
+  it('calls what is made without a network by this device’s own letters, once, and sends it so', async () => {
+    localStorage.setItem('km.device', JSON.stringify({ id: 'd', begins: { 'specimen-set': 'D-K' }, last: { 'specimen-set': 6 } }));
+    open();
+    signIn();
+    await outbox.put([command('on-line', 's', 'specimens')]);
+    await until(() => outbox.commands().length === 0);
+    answer = () => status(503);
+    await outbox.put([command('first', 's')]);
+    await until(() => outbox.away());
+    await outbox.put([command('set', 's', 'specimens'), command('event', 's')]);
+    await outbox.put([command('set', 's', 'specimens')]);
+    await outbox.put([command('next', 's', 'specimens')]);
+    expect(['set', 'event', 'next'].map((id) => outbox.codeOf(id))).toEqual(['D-K7', null, 'D-K8']);
+    expect(bodies.find((b) => b.id === 'on-line')!['code']).toBeUndefined();
+    localStorage.removeItem('km.device');
+  });
 
   it('sends what an earlier page left, in its order, without a sheet, once somebody is signed in', async () => {
     await device.putCommands([

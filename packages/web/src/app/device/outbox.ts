@@ -4,6 +4,7 @@ import { Store } from '@ngrx/store';
 import { filter, firstValueFrom, Observable, Subject, timer } from 'rxjs';
 import { Api, isAway, problemOf } from '../api/api';
 import { session } from '../state/session';
+import { Codes } from './codes';
 import { Device } from './device';
 import type { Aside, Command } from './device-db';
 import { OUTBOX_BEGUN, WAITS } from './waits';
@@ -42,6 +43,7 @@ const NOT_STORED =
 export class Outbox implements OnDestroy {
   private readonly device = inject(Device);
   private readonly api = inject(Api);
+  private readonly codes = inject(Codes);
   private readonly person = inject(Store).selectSignal(session.selectPersonId);
 
   readonly commands = signal<readonly Command[]>([]);
@@ -98,7 +100,14 @@ export class Outbox implements OnDestroy {
     const others = this.commands().filter((c) => !commands.some((same) => same.id === c.id));
     const before = released ? others.map(({ heldUntil: _held, ...c }): Command => c) : others;
     const last = Math.max(0, ...before.map((c) => c.order));
-    const added = commands.map((c, i) => ({ ...c, order: last + 1 + i }));
+    // Pressed again it is called as before; without a network this device says how.
+    const known = new Map(this.commands().map((c) => [c.id, c.body['code']]));
+    const offline = this.away() || !navigator.onLine;
+    const added = commands.map((c, i): Command => {
+      const code = known.get(c.id);
+      const own = code === undefined ? c : { ...c, body: { ...c.body, code } };
+      return { ...(offline && !known.has(c.id) ? this.codes.called(own) : own), order: last + 1 + i };
+    });
     for (const c of added) this.unsaved.add(c.id);
     this.commands.set([...before, ...added]);
     await (this.restored ??= this.restore());
@@ -128,6 +137,12 @@ export class Outbox implements OnDestroy {
       void this.put([{ ...command, order: 0 }]);
       return heard;
     });
+  }
+
+  /** How this device called what a write makes that still waits; null where it did not. */
+  codeOf(id: string): string | null {
+    const code = this.commands().find((c) => c.id === id)?.body['code'];
+    return typeof code === 'string' ? code : null;
   }
 
   /** What was just told did not happen: it never leaves the device. */

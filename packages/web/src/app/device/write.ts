@@ -10,6 +10,8 @@ export class Write<T> {
   readonly busy = signal(false);
   readonly waits = signal(false);
   readonly problem = signal<Problem | null>(null);
+  /** How this device calls what it makes without a network; null where the server will say. */
+  readonly code = signal<string | null>(null);
   /** Whoever has gone on is not called back by an answer that comes later; what is refused then is set aside. */
   private heard = new Subscription();
 
@@ -29,6 +31,7 @@ export class Write<T> {
       next: (came) => {
         heard.kept?.();
         this.waits.set(came === 'waits');
+        this.code.set(came === 'waits' ? this.outbox.codeOf(command.id) : null);
         if (came !== 'waits') done(came.answer);
       },
       error: (why: Problem) => {

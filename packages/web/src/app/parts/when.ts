@@ -1,21 +1,28 @@
-/** A moment as the project's clock shows it: `14:07`. */
-export function zonedTime(iso: string, timeZone?: string): string {
-  return new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit', ...(timeZone ? { timeZone } : {}) }).format(new Date(iso));
+/** To make one costs many times what it costs to use it. */
+function formatter(locale: string, options: Intl.DateTimeFormatOptions): (timeZone?: string) => Intl.DateTimeFormat {
+  const made = new Map<string | undefined, Intl.DateTimeFormat>();
+  return (timeZone) => {
+    const known = made.get(timeZone);
+    if (known) return known;
+    const one = new Intl.DateTimeFormat(locale, { ...options, ...(timeZone ? { timeZone } : {}) });
+    made.set(timeZone, one);
+    return one;
+  };
 }
+
+const CLOCK = formatter('en-GB', { hour: '2-digit', minute: '2-digit' });
+const LONG = formatter('en-GB', { weekday: 'short', day: 'numeric', month: 'short', year: 'numeric' });
+const PLAIN = formatter('sv-SE', { year: 'numeric', month: '2-digit', day: '2-digit' });
+const WHOLE = formatter('en-GB', { weekday: 'short', day: 'numeric', month: 'short', year: 'numeric', hour: '2-digit', minute: '2-digit' });
+
+/** A moment as the project's clock shows it: `14:07`. */
+export const zonedTime = (iso: string, timeZone?: string): string => CLOCK(timeZone).format(new Date(iso));
 
 /** A calendar day for people: `Wed 25 Nov 2026`. `day` is yyyy-mm-dd, in no zone. */
-export function longDay(day: string): string {
-  return new Intl.DateTimeFormat('en-GB', { weekday: 'short', day: 'numeric', month: 'short', year: 'numeric', timeZone: 'UTC' }).format(
-    new Date(`${day}T00:00:00Z`),
-  );
-}
+export const longDay = (day: string): string => LONG('UTC').format(new Date(`${day}T00:00:00Z`));
 
 /** Today where the project is, yyyy-mm-dd. */
-export function today(timeZone?: string, now = new Date()): string {
-  return new Intl.DateTimeFormat('sv-SE', { year: 'numeric', month: '2-digit', day: '2-digit', ...(timeZone ? { timeZone } : {}) }).format(
-    now,
-  );
-}
+export const today = (timeZone?: string, now = new Date()): string => PLAIN(timeZone).format(now);
 
 /** What a stopwatch shows: `4.8` below a minute, `1:52` from there. */
 export function elapsed(ms: number): string {
@@ -29,12 +36,5 @@ export function elapsed(ms: number): string {
 export function momentText(iso: string): string {
   const at = new Date(iso);
   if (Number.isNaN(at.getTime())) return iso;
-  return new Intl.DateTimeFormat('en-GB', {
-    weekday: 'short',
-    day: 'numeric',
-    month: 'short',
-    year: 'numeric',
-    hour: '2-digit',
-    minute: '2-digit',
-  }).format(at);
+  return WHOLE().format(at);
 }

@@ -13,12 +13,15 @@ import { Notice } from '../ui/notice';
     } @else if (write().waits()) {
       <km-notice
         ><span data-testid="waits"
-          >The server does not answer. This is kept on this device, and is sent by itself once it does: you can go on.</span
-        ></km-notice
+          >The server does not answer. This is kept on this device, and is sent by itself once it does: you can go on.
+          @if (write().code(); as code) {
+            <b data-testid="code">Its code is {{ code }}: that is what you write on it.</b>
+          }
+        </span></km-notice
       >
     }
   `,
 })
 export class WriteTold {
-  readonly write = input.required<Pick<Write<unknown>, 'problem' | 'waits'>>();
+  readonly write = input.required<Pick<Write<unknown>, 'problem' | 'waits' | 'code'>>();
 }

@@ -1,6 +1,6 @@
 import { afterNextRender, ChangeDetectionStrategy, Component, computed, ElementRef, inject, input, output, signal } from '@angular/core';
 import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
-import { Router } from '@angular/router';
+import { Router, RouterLink } from '@angular/router';
 import { newPerson, newProject } from '@keen-mortar/contract';
 import type { Problem } from '@keen-mortar/contract/problem';
 import { PRACTICES } from '@keen-mortar/core';
@@ -27,7 +27,7 @@ const WORDS: Readonly<Record<string, string>> = {
 /** An empty installation: who begins, and what is built. The rest is made in the places. */
 @Component({
   selector: 'km-begin',
-  imports: [ReactiveFormsModule, ButtonDirective, InputText, Choice, Field, FieldInput, Notice],
+  imports: [RouterLink, ReactiveFormsModule, ButtonDirective, InputText, Choice, Field, FieldInput, Notice],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <form [formGroup]="form" (ngSubmit)="begin()">
@@ -79,6 +79,9 @@ const WORDS: Readonly<Record<string, string>> = {
       </div>
       <div>
         <button pButton type="submit" [disabled]="busy()">{{ busy() ? 'Beginning …' : 'Begin' }}</button>
+        @if (more() === null) {
+          <a pButton [text]="true" routerLink="/bring">Bring in a record from elsewhere</a>
+        }
       </div>
     </form>
   `,

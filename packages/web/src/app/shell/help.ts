@@ -19,6 +19,36 @@ const EVERYWHERE: Page['keys'] = [
 
 const PAGES: readonly Page[] = [
   {
+    at: /^\/day\/hours/,
+    title: 'Opening hours',
+    says: [
+      'When somebody is in the laboratory, from a day on, or for some days only. What is due is fitted into them; the newest that was said of a day counts.',
+    ],
+    keys: [],
+  },
+  {
+    at: /^\/day/,
+    title: 'The day',
+    says: [
+      'Everything that is due comes here by itself. What ends first is in the warm band; in each group what can be done now stands first.',
+      'A solid line is the time that is left, a ring when it is to be done. Drag the ring, or move it by keys, then plan it and say who does it.',
+      'Hatched: the laboratory is closed. What cannot be met stands at the side while it can still be helped.',
+    ],
+    keys: [
+      ['Arrows', 'on a ring: a quarter of an hour; page keys a day'],
+      ['Enter', 'opens the sheet of what is due'],
+    ],
+  },
+  {
+    at: /^\/record\/[^/]+\/mold/,
+    title: 'Molding',
+    says: [
+      'Say how many for which age: where a break would fall on a closed day, it is said now, with another age or the hours to open.',
+      'Then layer by layer, in the order of the molds. The codes are issued at once: print the labels, and put them on the molds, not on their lids.',
+    ],
+    keys: [],
+  },
+  {
     at: /^\/samples\//,
     title: 'A sample and its tests',
     says: [
@@ -49,6 +79,27 @@ const PAGES: readonly Page[] = [
       'The warm band is what to do now. Below it each load has a line: batched, sampled, and how long it may stay in the truck.',
       'A wedge points to the side on which a result is out. A ring with a stroke is a void test; a flag is a remark.',
     ],
+    keys: [],
+  },
+  {
+    at: /^\/practice\/.+/,
+    title: 'Own figures',
+    says: [
+      'Key the lab’s own figure over the one in print. What it changes of the worked example stands beside it at once.',
+      'It holds from a moment on. What was tested before stays as it was; what is tested by it says so.',
+    ],
+    keys: [],
+  },
+  {
+    at: /^\/practice/,
+    title: 'How this lab tests',
+    says: ['Every method with its variants: which one is usual here, and where the lab has figures of its own.'],
+    keys: [],
+  },
+  {
+    at: /^\/bring/,
+    title: 'Bringing in a record',
+    says: ['The file of another installation is looked at first, and leaves no trace. Then all of it is brought in, or nothing.'],
     keys: [],
   },
   {
@@ -114,13 +165,14 @@ const PAGES: readonly Page[] = [
     says: [
       'Its calibrations, with what was read, and what was tested with it since the one that holds. Should it be wrong, these are in question.',
       'A calibration that is kept counts for what is tested from that day on; what was tested before stays as it was.',
+      'Found wrong, it puts what was tested with it since then in question, and is out of use until it is calibrated.',
     ],
     keys: [],
   },
   {
     at: /^\/kit/,
     title: 'Kit',
-    says: ['What is tested with, a kind on a shelf; the line says how long its calibration holds yet.'],
+    says: ['What is tested with, on shelves in the order of the work; the line says how long its calibration holds yet.'],
     keys: [],
   },
   {
@@ -132,6 +184,16 @@ const PAGES: readonly Page[] = [
       'Tables take a paste from a spreadsheet, heads and units with it.',
     ],
     keys: [['Enter', 'to the next reading; in a table down the column']],
+  },
+  {
+    at: /^\/bench/,
+    title: 'Bench',
+    says: [
+      'Samples of aggregates that go through their steps over days. What can be done now is on top; the hollow rings say when the rest would best be done while somebody is here.',
+      'Done says that a step was done, now or at the time that you key. What is weighed is keyed in its test.',
+      'Went it too far, there is a way back: the step after it waits its time again.',
+    ],
+    keys: [],
   },
   {
     at: /^\/record/,

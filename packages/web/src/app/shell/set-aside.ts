@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, model } from '@angular/core';
 import { RouterLink } from '@angular/router';
+import { unitLabel, type UnitId } from '@keen-mortar/core/units';
 import { ButtonDirective } from 'primeng/button';
 import { Drawer } from 'primeng/drawer';
 import type { Command } from '../device/device-db';
@@ -19,14 +20,31 @@ const SAYS: Readonly<Record<Command['kind'], string>> = {
   sample: 'A sample',
   equipment: 'Something of the kit',
   calibration: 'A calibration',
+  'kit-finding': 'An instrument that was found wrong',
   mix: 'A mix',
   revision: 'A revision of a mix',
   specification: 'A specification',
+  'own-copy': 'Own figures of a method',
+  specimens: 'A set of specimens',
+  certificate: 'A certificate of somebody',
+  planned: 'When something is to be done',
+  hours: 'Opening hours',
   report: 'A report',
   view: 'A way of looking at the ledger',
   'view-removal': 'A way of looking that was put away',
   meeting: 'What something must meet',
 };
+
+interface Meant {
+  readonly text: string | null;
+  readonly unit: UnitId | null;
+}
+
+/** What was read and is not on record: beside what somebody else kept meanwhile. */
+function meantBy({ body }: Command): string {
+  const readings = (Array.isArray(body['readings']) ? body['readings'] : []) as readonly Meant[];
+  return readings.flatMap(({ text, unit }) => (text === null ? [] : `${text} ${unit === null ? '' : unitLabel(unit)}`.trim())).join(', ');
+}
 
 /** What was refused for good: why, and what can be done with it. */
 @Component({
@@ -40,6 +58,11 @@ const SAYS: Readonly<Record<Command['kind'], string>> = {
           <li [attr.data-aside]="a.id">
             <b>{{ a.says }}</b>
             <span>{{ a.problem.detail }}</span>
+            @if (a.meant !== '') {
+              <span
+                >What was to be kept: <b>{{ a.meant }}</b></span
+              >
+            }
             @for (e of a.problem.errors ?? []; track e.path) {
               <span class="soft small">{{ e.message }}</span>
             }
@@ -79,6 +102,8 @@ export class SetAside {
   protected readonly outbox = inject(Outbox);
   readonly open = model.required<boolean>();
   protected readonly aside = computed(() =>
-    this.outbox.aside().map(({ id, command, problem }) => ({ id, problem, opens: command.opens, says: SAYS[command.kind] })),
+    this.outbox
+      .aside()
+      .map(({ id, command, problem }) => ({ id, problem, opens: command.opens, says: SAYS[command.kind], meant: meantBy(command) })),
   );
 }

@@ -86,7 +86,7 @@ describe('the shell', () => {
     screen.componentRef.setInput('then', '//elsewhere.example');
     (screen.nativeElement as HTMLElement).querySelector<HTMLElement>('button')!.click();
     await fixture.whenStable();
-    expect(TestBed.inject(Router).url).toBe('/pours');
+    expect(TestBed.inject(Router).url).toBe('/day');
   });
 
   it('knows every project, however many pages there are, and the one that was chosen last', async () => {
@@ -108,16 +108,19 @@ describe('the shell', () => {
     const { fixture, host } = await open();
     expect([...host.querySelectorAll('.shelf a')].map((a) => a.textContent?.trim())).toEqual([
       'Keen Mortar',
+      'Day',
       'Pours',
+      'Bench',
       'Record',
       'Mixes',
       'Kit',
       'Ledger',
     ]);
-    expect(host.querySelector('.shelf a.spot')?.getAttribute('aria-current')).toBeNull();
+    const pours = () => host.querySelector('.shelf a.spot[href="/pours"]')!.getAttribute('aria-current');
+    expect(pours()).toBeNull();
     await TestBed.inject(Router).navigateByUrl('/samples/1');
     await fixture.whenStable();
-    expect(host.querySelector('.shelf a.spot')?.getAttribute('aria-current')).toBe('page');
+    expect(pours()).toBe('page');
   });
 
   it('changes the theme at once and keeps it', async () => {

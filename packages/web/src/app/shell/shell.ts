@@ -10,10 +10,13 @@ import { hand, HandActions } from '../state/hand';
 import { Choice } from '../ui/choice';
 import { Guide } from './guide';
 import { Help } from './help';
+import { Helping } from './helping';
 import { Waiting } from './waiting';
 import { Pictogram } from '../ui/pictogram';
 import { setPictograms } from '../ui/pictograms';
+import { Known } from '../device/known';
 import { OUTBOX_BEGUN, WAITS } from '../device/waits';
+import { momentText } from '../parts/when';
 import { initialed, session, SessionActions, THEMES, WITHOUT_PERSON, type Theme } from '../state/session';
 
 /** The frame: the place in use, and the shelf of places along the bottom edge, where thumbs are. */
@@ -42,6 +45,9 @@ import { initialed, session, SessionActions, THEMES, WITHOUT_PERSON, type Theme 
       }
     }
     <div class="under">
+      @if (since(); as at) {
+        <p class="asof" role="status" data-testid="as-of">No connection: what is shown is as it was at {{ at }}.</p>
+      }
       <!-- Every write goes on from here, whatever place is open: it comes once the first one is there. -->
       @if (personId() !== null) {
         @defer (when waits(); on timer(20s)) {
@@ -54,17 +60,23 @@ import { initialed, session, SessionActions, THEMES, WITHOUT_PERSON, type Theme 
         }
       }
     </div>
-    @if (helped()) {
+    @if (helping.asked()) {
       @defer (on immediate) {
-        <km-help [url]="url()" [(open)]="help" />
+        <km-help [url]="url()" [(open)]="helping.open" />
       }
     }
     <nav class="shelf" aria-label="Places">
       <a class="mark" routerLink="/who" aria-label="Keen Mortar" [attr.aria-current]="atFirst() ? 'page' : null"
-        ><km-pic name="trowel" [size]="28" /><span>Keen Mortar</span></a
+        ><km-pic name="trowel" [size]="28" /><span>Keen Mortar</span><small aria-hidden="true">{{ initials() }}</small></a
+      >
+      <a routerLink="/day" class="spot" [class.on]="atDay() && !scratch()" [attr.aria-current]="atDay() ? 'page' : null"
+        ><km-pic name="day" [size]="24" />Day</a
       >
       <a routerLink="/pours" class="spot" [class.on]="atPours() && !scratch()" [attr.aria-current]="atPours() ? 'page' : null"
         ><km-pic name="truck" [size]="24" />Pours</a
+      >
+      <a routerLink="/bench" class="spot" [class.on]="atBench() && !scratch()" [attr.aria-current]="atBench() ? 'page' : null"
+        ><km-pic name="flask" [size]="24" />Bench</a
       >
       <a routerLink="/record" class="spot" [class.on]="atRecord() && !scratch()" [attr.aria-current]="atRecord() ? 'page' : null"
         ><km-pic name="tray" [size]="24" />Record</a
@@ -94,7 +106,9 @@ import { initialed, session, SessionActions, THEMES, WITHOUT_PERSON, type Theme 
           <km-pic name="pencil" [size]="24" />Scratch <kbd>/</kbd>
         </button>
       }
-      <button pButton [text]="true" type="button" class="spot help" aria-label="Help and keys" (click)="showHelp()"><kbd>?</kbd></button>
+      <button pButton [text]="true" type="button" class="spot help" aria-label="Help and keys" (click)="helping.show()">
+        <kbd>?</kbd>
+      </button>
       <span class="end">
         <!-- Not needed to begin with: it comes once the place is there. -->
         @defer (on idle) {
@@ -169,11 +183,7 @@ import { initialed, session, SessionActions, THEMES, WITHOUT_PERSON, type Theme 
       height: 6px;
       border: 1px solid var(--rule);
       border-width: 1px 0;
-      background:
-        radial-gradient(circle at 7px 2px, var(--con-d) 2px, transparent 2.4px) 0 0 / 19px 6px,
-        radial-gradient(circle at 5px 3px, var(--sand) 2.4px, transparent 2.8px) 3px 0 / 31px 6px,
-        radial-gradient(circle at 9px 3px, var(--con-l) 2px, transparent 2.4px) 0 0 / 13px 6px,
-        var(--con);
+      background: var(--ledge);
     }
     .mark {
       font-weight: 780;
@@ -185,6 +195,14 @@ import { initialed, session, SessionActions, THEMES, WITHOUT_PERSON, type Theme 
       white-space: nowrap;
       text-decoration: none;
       letter-spacing: -0.01em;
+    }
+    .asof {
+      padding: 4px 16px;
+      background: var(--edge-wash);
+      border-top: 1px solid var(--rule);
+    }
+    .mark small {
+      display: none;
     }
     .shelf .spot {
       flex: none;
@@ -209,6 +227,12 @@ import { initialed, session, SessionActions, THEMES, WITHOUT_PERSON, type Theme 
       font-weight: 720;
       border-color: var(--rule);
     }
+    @media (max-width: 1340px) {
+      .shelf .spot {
+        padding-inline: 11px;
+        gap: 6px;
+      }
+    }
     .shelf .help {
       min-width: 44px;
       padding: 0 8px;
@@ -230,43 +254,47 @@ import { initialed, session, SessionActions, THEMES, WITHOUT_PERSON, type Theme 
       min-width: 150px;
     }
     @media (max-width: 640px) {
-      .mark {
-        min-width: 44px;
+      .shelf .mark {
+        min-width: 38px;
+        flex-direction: column;
         justify-content: center;
+        gap: 0;
         padding: 0;
+      }
+      /* Who is here is chosen on the first screen, which the mark leads to. */
+      .mark small {
+        display: block;
+        font-size: 13px;
       }
       .mark span,
       .spot:not(.help) kbd {
         display: none;
       }
       .shelf {
-        padding-inline: 4px;
+        padding-inline: 2px;
+        overflow-x: auto;
+        overflow-y: hidden;
       }
       .shelf .spot {
+        flex: 1 0 auto;
         flex-direction: column;
         justify-content: center;
         gap: 0;
-        min-width: 44px;
-        padding: 0 2px;
-        font-size: 13px;
+        min-width: 38px;
+        padding: 0 1px;
+        font-size: 12.5px;
+        letter-spacing: -0.015em;
       }
+      .shelf .spot.on {
+        margin-top: 0;
+        padding-top: 0;
+      }
+      /* Help, and how it looks, stand on the first screen there. */
       .shelf .help {
-        min-width: 44px;
-      }
-      .who {
-        min-width: 0;
-        flex: 1 1 60px;
-      }
-      .theme {
         display: none;
       }
       .end {
-        flex: 1 1 0;
-        min-width: 0;
-        justify-content: flex-end;
-      }
-      .end {
-        gap: 0;
+        display: none;
       }
     }
     /* All of it, on as many pages as it takes, not the part that was on the screen; what is over a place, alone. */
@@ -293,6 +321,14 @@ import { initialed, session, SessionActions, THEMES, WITHOUT_PERSON, type Theme 
 export class Shell {
   private readonly store = inject(Store);
   private readonly everybody = this.store.selectSignal(session.selectPeople);
+  protected readonly initials = computed(() => {
+    const name = this.everybody().find((p) => p.id === this.personId())?.name ?? '';
+    return name
+      .split(/\s+/)
+      .map((part) => part.slice(0, 1))
+      .join('')
+      .slice(0, 3);
+  });
   protected readonly people = computed(() => this.everybody().map(({ id, name }) => ({ id, label: initialed(name) })));
   protected readonly personId = this.store.selectSignal(session.selectPersonId);
   protected readonly theme = this.store.selectSignal(session.selectTheme);
@@ -302,10 +338,14 @@ export class Shell {
 
   /** Whether something waits to be sent, or a place has begun to send: not before is the outbox needed here. */
   protected readonly waits = signal(localStorage.getItem(WAITS) !== null);
+  private readonly known = inject(Known);
+  protected readonly since = computed(() => {
+    const at = this.known.since();
+    return at === null ? null : momentText(new Date(at).toISOString());
+  });
   protected readonly guided = this.store.selectSignal(session.selectGuide);
   /** Made when it is asked for first. */
-  protected readonly helped = signal(false);
-  protected readonly help = signal(false);
+  protected readonly helping = inject(Helping);
 
   protected readonly url = toSignal(
     inject(Router).events.pipe(
@@ -314,8 +354,10 @@ export class Shell {
     ),
     { initialValue: '' },
   );
+  protected readonly atDay = computed(() => this.url().startsWith('/day'));
   /** A sample's sheet belongs to the pours too. */
   protected readonly atPours = computed(() => /^\/(pours|samples)/.test(this.url()));
+  protected readonly atBench = computed(() => this.url().startsWith('/bench'));
   protected readonly atRecord = computed(() => this.url().startsWith('/record'));
   protected readonly atMixes = computed(() => /^\/(mixes|sources)/.test(this.url()));
   protected readonly atLedger = computed(() => /^\/(ledger|reports)/.test(this.url()));
@@ -351,18 +393,13 @@ export class Shell {
     const typing = target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
     if (event.key === '?' && !typing) {
       event.preventDefault();
-      return this.showHelp();
+      return this.helping.show();
     }
     if (event.key !== '/' || event.ctrlKey || event.metaKey || event.altKey || typing || this.scratch()) return;
     event.preventDefault();
     // On its own page it goes to the finder.
     if (this.free()) document.getElementById('finder')?.focus();
     else this.store.dispatch(HandActions.scratchOpened());
-  }
-
-  protected showHelp(): void {
-    this.helped.set(true);
-    this.help.set(true);
   }
 
   /** Paper is white whatever the screen is: what is printed wears black on white. */

@@ -7,10 +7,11 @@ import { Store } from '@ngrx/store';
 import { ButtonDirective } from 'primeng/button';
 import { Api } from '../api/api';
 import { longDay, today } from '../parts/when';
-import { project, session, SessionActions } from '../state/session';
+import { project, session, SessionActions, THEMES, type Theme } from '../state/session';
 import { Pictogram } from '../ui/pictogram';
 import { Begin } from './begin';
 import { Boardwalk } from './boardwalk';
+import { Helping } from './helping';
 
 /** So many of the project's newest pours are asked for what is on today. */
 const NEWEST = 20;
@@ -66,6 +67,15 @@ export class Who {
     { name: 'meter', label: 'air' },
   ] as const;
 
+  /** On a phone the shelf has no room for these. */
+  protected readonly helping = inject(Helping);
+  protected readonly themes = THEMES;
+  protected readonly theme = this.store.selectSignal(session.selectTheme);
+
+  protected wear(theme: Theme): void {
+    this.store.dispatch(SessionActions.themeChosen({ theme }));
+  }
+
   protected guide(): void {
     this.store.dispatch(SessionActions.guideBegun());
   }
@@ -74,6 +84,6 @@ export class Who {
     this.store.dispatch(SessionActions.personChosen({ personId }));
     // Only a place of our own: an address that somebody else made leads nowhere else.
     const then = this.then();
-    void this.router.navigateByUrl(then !== undefined && /^\/(?!\/)/.test(then) ? then : '/pours');
+    void this.router.navigateByUrl(then !== undefined && /^\/(?!\/)/.test(then) ? then : this.guided() ? '/pours' : '/day');
   }
 }

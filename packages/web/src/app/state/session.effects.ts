@@ -18,6 +18,14 @@ const allProjects = (api: Api) =>
     reduce((all: readonly Project[], page) => [...all, ...page.items], []),
   );
 
+/** Without the server this device's clock is as far off as it was. */
+const OFFSET = 'km.offset';
+const lastOffset = (): number => Number(localStorage.getItem(OFFSET)) || 0;
+function kept(offset: number): number {
+  localStorage.setItem(OFFSET, String(offset));
+  return offset;
+}
+
 /** People, projects, and how far this device's clock is off. */
 export const load = createEffect(
   (actions = inject(Actions), api = inject(Api)) =>
@@ -25,12 +33,12 @@ export const load = createEffect(
       ofType(SessionActions.opened),
       switchMap(() => {
         const asked = Date.now();
-        return forkJoin({ people: api.people(), projects: allProjects(api), health: api.health() }).pipe(
+        return forkJoin({ people: api.people(), projects: allProjects(api), health: api.health().pipe(catchError(() => of(null))) }).pipe(
           map(({ people, projects, health }) =>
             SessionActions.loaded({
               people: people.items,
               projects,
-              offset: Date.parse(health.now) - (asked + Date.now()) / 2,
+              offset: health ? kept(Date.parse(health.now) - (asked + Date.now()) / 2) : lastOffset(),
             }),
           ),
           catchError((error: unknown) => of(SessionActions.loadFailed({ problem: problemOf(error) }))),

@@ -4,8 +4,8 @@ import { createActionGroup, createFeature, createReducer, createSelector, emptyP
 export type Theme = 'light' | 'dark' | 'glare';
 export const THEMES: readonly Theme[] = ['light', 'dark', 'glare'];
 
-/** Places that need no record, and so no person and no server. */
-export const WITHOUT_PERSON = /^\/(scratch|methods)(\/|$)/;
+/** Places that ask nobody who they are: those that need no record, and where a whole one is brought in. */
+export const WITHOUT_PERSON = /^\/(scratch|methods|bring)(\/|$)/;
 
 export const SessionActions = createActionGroup({
   source: 'Session',

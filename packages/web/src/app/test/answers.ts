@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { answerTexts, fieldAt, guidance, unitLabel, type Field } from '@keen-mortar/core';
+import { answerTexts, fieldAt, guidance, unitLabel, type Field, withinSentence } from '@keen-mortar/core';
 import { ToldList } from './told';
 import { momentText } from '../parts/when';
 import { ComputationStore } from './computation.store';
@@ -139,7 +139,7 @@ export class Answers {
   protected readonly refused = computed(() => {
     const [m, e] = [this.store.method(), this.store.evaluation()];
     if (!m || !e || this.main().length > 0) return null;
-    const paths = e.issues.filter((i) => i.severity === 'impossible').map((i) => (fieldAt(m, i.path)?.label ?? i.path).toLowerCase());
+    const paths = e.issues.filter((i) => i.severity === 'impossible').map((i) => withinSentence(fieldAt(m, i.path)?.label ?? i.path));
     return paths.length === 0 ? null : `No result: look at ${[...new Set(paths)].slice(0, 3).join(', ')}.`;
   });
 
@@ -149,7 +149,7 @@ export class Answers {
     const names = e.missing.slice(0, 6).map((path) => {
       const row = /\.(\d+)\./.exec(path)?.[1];
       const field: Field | undefined = fieldAt(m, path);
-      return `${(field?.label ?? path).toLowerCase()}${row === undefined ? '' : ` in row ${Number(row) + 1}`}`;
+      return `${withinSentence(field?.label ?? path)}${row === undefined ? '' : ` in row ${Number(row) + 1}`}`;
     });
     const more = e.missing.length > 6 ? ` and ${e.missing.length - 6} more` : '';
     return `Still needed: ${names.join(', ')}${more}.`;

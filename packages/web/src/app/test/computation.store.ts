@@ -1,5 +1,6 @@
 import { computed, effect } from '@angular/core';
 import {
+  byOwnCopy,
   evaluate,
   otherVariants,
   usualInputs,
@@ -7,7 +8,9 @@ import {
   type AnyMethod,
   type Evaluation,
   type Exchange,
+  type How,
   type OtherVariant,
+  type OwnFigures,
   type Parameters,
   type Shape,
   type System,
@@ -39,7 +42,11 @@ interface ComputationState {
   /** A pasted series that is too long for a form: the panel computes it away from the page. */
   readonly long: string | null;
   readonly settled: Settled | null;
+  /** A lab’s own figures, by the variant: of what is on record. */
+  readonly own: OwnByVariant;
 }
+
+export type OwnByVariant = Readonly<Record<string, OwnFigures>>;
 
 const SYSTEM_KEY = 'km.scratch.system';
 
@@ -68,19 +75,25 @@ export const ComputationStore = signalStore(
     said: '',
     long: null,
     settled: null,
+    own: {},
   })),
   // What was opened, by its id: of the register, or the facts of a kind of item.
   withProps(() => ({ opened: new Map<string, AnyMethod>() })),
-  withComputed(({ methodId, variant, system, inputs, settled, opened }) => {
+  withComputed(({ methodId, variant, system, inputs, settled, own, opened }) => {
     /** Of another computation nothing is shown. */
     const rested = computed(() => {
       const s = settled();
       return s && s.methodId === methodId() && s.variant === variant() && s.system === system() ? s : null;
     });
     const method = computed(() => opened.get(methodId()) ?? null);
+    const how = (m: AnyMethod, s: Pick<Settled, 'variant' | 'system'>): How => ({
+      variant: s.variant,
+      system: s.system,
+      ...byOwnCopy(m, s.variant, own()[s.variant] ?? null),
+    });
     const working = computed((): Evaluation | null => {
       const [m, s] = [method(), rested()];
-      return m && s ? evaluate(m, s.inputs, { variant: s.variant, system: s.system, working: true }) : null;
+      return m && s ? evaluate(m, s.inputs, { ...how(m, s), working: true }) : null;
     });
     return {
       method,
@@ -95,7 +108,9 @@ export const ComputationStore = signalStore(
       evaluation: computed((): Evaluation | null => {
         const m = method();
         if (!m) return null;
-        return rested()?.inputs === inputs() ? working() : evaluate(m, inputs(), { variant: variant(), system: system(), offers: false });
+        return rested()?.inputs === inputs()
+          ? working()
+          : evaluate(m, inputs(), { ...how(m, { variant: variant(), system: system() }), offers: false });
       }),
       rested,
       /** The readings that pictures are drawn of. */
@@ -103,7 +118,7 @@ export const ComputationStore = signalStore(
       working,
       others: computed((): OtherVariant[] => {
         const [m, s] = [method(), rested()];
-        return m && s ? otherVariants(m, s.inputs, { variant: s.variant, system: s.system }) : [];
+        return m && s ? otherVariants(m, s.inputs, how(m, s)) : [];
       }),
       /** Nothing was keyed: what is filled in beforehand does not count. */
       untouched: computed(() => {
@@ -135,6 +150,10 @@ export const ComputationStore = signalStore(
           said: '',
           long: null,
         });
+      },
+      /** What is on record is done by the lab’s own figures of a variant. */
+      doneBy(own: OwnByVariant): void {
+        patchState(store, { own });
       },
       choose(change: Partial<Pick<ComputationState, 'variant' | 'system'>>): void {
         if (change.system) localStorage.setItem(SYSTEM_KEY, change.system);

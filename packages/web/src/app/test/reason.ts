@@ -2,6 +2,9 @@ import { ChangeDetectionStrategy, Component, input, output, signal } from '@angu
 import { FormsModule } from '@angular/forms';
 import { AutoComplete } from 'primeng/autocomplete';
 
+/** Shorter is no reason. */
+export const LEAST_REASON = 3;
+
 /** Why something was keyed otherwise, or is kept although it is unlikely: the usual reasons to choose, or one's own words. */
 @Component({
   selector: 'km-reason',

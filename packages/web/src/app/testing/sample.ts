@@ -98,12 +98,21 @@ const pour = {
   planned: { text: '36', unit: 'm3' as const },
   mixCode: 'D-32A',
   mixName: 'Deck mix 32 A',
+  weather: null,
   loads: 1,
   samples: 1,
   out: 0,
 };
 
-export const pourDetail: PourDetail = { ...pour, project, mix, specifications: [specification], loadList: [load], sampleList: [] };
+export const pourDetail: PourDetail = {
+  ...pour,
+  project,
+  mix,
+  specifications: [specification],
+  loadList: [load],
+  sampleList: [],
+  drawn: null,
+};
 
 const { revisions, ...mixHead } = mix;
 
@@ -126,6 +135,7 @@ export const sample: Sample = {
       name: 'Air meter 2',
       calibratedOn: '2026-08-01',
       until: '2026-11-01',
+      wrong: null,
       sources: { 'meter.division': { text: '0.5', unit: '%' } },
     },
     {
@@ -135,6 +145,7 @@ export const sample: Sample = {
       name: 'Air meter 1',
       calibratedOn: '2026-10-01',
       until: '2027-01-01',
+      wrong: null,
       sources: { 'meter.division': { text: '0.5', unit: '%' } },
     },
   ],
@@ -144,6 +155,7 @@ export const sample: Sample = {
     { id: 'e2', kind: 'portion', at: later(300), part: 'middle' },
     { id: 'e3', kind: 'finished', at: later(360), part: null },
   ],
+  ownCopies: [],
   given: {},
   tests: [],
   history: {},
@@ -175,7 +187,10 @@ export function keptTest(method: string, values: Record<string, [string, UnitId 
     equipmentId: null,
     retestOf: null,
     readings,
+    own: null,
     kit: null,
+    also: [],
+    kitReason: null,
     given: { sources: {}, took: {}, from: [] },
     again: false,
     kept: null,

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } 
 import { RouterLink } from '@angular/router';
 import type { Equipment, Page } from '@keen-mortar/contract';
 import type { Problem } from '@keen-mortar/contract/problem';
-import { CALIBRATION, KIT_KINDS, pictureOf, METHODS } from '@keen-mortar/core';
+import { CALIBRATION, SHELVES } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { ButtonDirective } from 'primeng/button';
 import { Paginator } from 'primeng/paginator';
@@ -15,8 +15,9 @@ import { lastingOf } from './lasting';
 
 const AT_ONCE = 100;
 const MINUTE = 60_000;
+const ENDS = { past: 0, never: 1, soon: 2, good: 3 } as const;
 
-/** The lab’s instruments on their shelves, a kind each; under each how long its calibration lasts yet, what ends first at the left. */
+/** The lab’s instruments on their shelves, in the order of the work; under each how long its calibration lasts yet, what ends first at the left. */
 @Component({
   selector: 'km-kit-list',
   imports: [RouterLink, ButtonDirective, Paginator, Notice, Pictogram],
@@ -45,14 +46,15 @@ const MINUTE = 60_000;
       @if (problem(); as p) {
         <km-notice>{{ p.detail }}</km-notice>
       }
-      @for (shelf of shelves(); track shelf.kind) {
+      @for (shelf of shelves(); track shelf.label) {
         <section>
           <h2>{{ shelf.label }}</h2>
           <ul>
             @for (one of shelf.all; track one.equipment.id) {
               <li>
                 <a [routerLink]="['/kit', one.equipment.id]" [class]="one.lasting.state" [attr.data-state]="one.lasting.state">
-                  <km-pic [name]="shelf.picture" [size]="44" />
+                  <span class="stands"><km-pic [name]="one.picture" [size]="56" /></span>
+                  <span class="plank" aria-hidden="true"></span>
                   <b>{{ one.equipment.name }}</b>
                   <svg width="100%" height="10" aria-hidden="true">
                     <line x1="0" x2="100%" y1="5" y2="5" stroke="var(--rule)" stroke-dasharray="2 3" />
@@ -96,24 +98,41 @@ const MINUTE = 60_000;
     }
     ul {
       display: grid;
-      grid-template-columns: repeat(auto-fill, minmax(176px, 1fr));
-      gap: 8px 14px;
+      grid-template-columns: repeat(auto-fill, minmax(168px, 1fr));
+      gap: 10px 0;
       background: var(--well);
       border-block: 1px solid var(--rule);
-      padding: 10px 14px;
+      padding: 10px 0 8px;
     }
     li a {
       display: grid;
       gap: 2px;
-      min-height: 120px;
-      align-content: end;
-      padding: 6px 8px;
+      height: 100%;
+      align-content: start;
       text-decoration: none;
       color: inherit;
       overflow-wrap: anywhere;
     }
+    li a > :not(.plank) {
+      margin-inline: 16px;
+    }
     li a:hover {
-      background: var(--sheet);
+      background: var(--deep-wash);
+    }
+    .stands {
+      display: flex;
+      align-items: end;
+      height: 58px;
+      margin-bottom: -9px;
+    }
+    li svg {
+      width: calc(100% - 32px);
+    }
+    .plank {
+      height: 8px;
+      background: var(--ledge);
+      border-block: 1px solid var(--rule);
+      margin-bottom: 4px;
     }
     svg {
       color: var(--deep);
@@ -157,14 +176,19 @@ export class KitList {
   protected readonly past = computed(() => this.all().filter((o) => o.lasting.state === 'past' || o.lasting.state === 'never').length);
   protected readonly soon = computed(() => this.all().filter((o) => o.lasting.state === 'soon').length);
   protected readonly shelves = computed(() =>
-    KIT_KINDS.map((kind) => ({
-      kind,
-      label: CALIBRATION[kind].label,
-      picture: pictureOf(METHODS.find((m) => m.kit === kind)?.id ?? ''),
-      all: this.all()
-        .filter((o) => o.equipment.kind === kind)
-        .sort((a, b) => (a.equipment.until ?? '9999').localeCompare(b.equipment.until ?? '9999')),
-    })).filter((shelf) => shelf.all.length > 0),
+    Object.entries(SHELVES)
+      .map(([id, label]) => ({
+        label,
+        all: this.all()
+          .filter((o) => CALIBRATION[o.equipment.kind].shelf === id)
+          .map((o) => ({ ...o, picture: CALIBRATION[o.equipment.kind].picture }))
+          // What ends first stands at the left.
+          .sort(
+            (a, b) =>
+              ENDS[a.lasting.state] - ENDS[b.lasting.state] || (a.equipment.until ?? '9999').localeCompare(b.equipment.until ?? '9999'),
+          ),
+      }))
+      .filter((shelf) => shelf.all.length > 0),
   );
 
   constructor() {

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
+import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { dayIn, type Equipment, type KitSheet } from '@keen-mortar/contract';
 import type { Problem } from '@keen-mortar/contract/problem';
@@ -7,10 +8,9 @@ import {
   KIT_VALUES,
   kitField,
   methodById,
-  METHODS,
-  pictureOf,
   stepsFor,
   unitLabel,
+  USUAL_EXPLANATIONS,
   usualInputs,
   usualVariant,
   type Keyed,
@@ -19,6 +19,8 @@ import {
   type VerdictState,
 } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
+import { DateTime } from 'luxon';
+import { InputText } from 'primeng/inputtext';
 import { ButtonDirective } from 'primeng/button';
 import { Paginator } from 'primeng/paginator';
 import { Api, problemOf } from '../../api/api';
@@ -32,7 +34,8 @@ import { Answers } from '../../test/answers';
 import { ComputationForm } from '../../test/computation-form';
 import { ComputationStore } from '../../test/computation.store';
 import { Form } from '../../test/form/form';
-import { Field } from '../../ui/field';
+import { LEAST_REASON, Reason } from '../../test/reason';
+import { Field, FieldInput } from '../../ui/field';
 import { Moment } from '../../ui/moment';
 import { Notice } from '../../ui/notice';
 import { Pictogram } from '../../ui/pictogram';
@@ -44,7 +47,23 @@ const AT_ONCE = 25;
 /** An instrument: its calibrations with what was read, and what was tested with it since the one in force. */
 @Component({
   selector: 'km-kit-page',
-  imports: [RouterLink, ButtonDirective, Paginator, Answers, Form, Field, Moment, Notice, Pictogram, VerdictShape, WriteTold],
+  imports: [
+    RouterLink,
+    ButtonDirective,
+    Paginator,
+    FormsModule,
+    Answers,
+    Form,
+    Field,
+    FieldInput,
+    InputText,
+    Moment,
+    Notice,
+    Pictogram,
+    Reason,
+    VerdictShape,
+    WriteTold,
+  ],
   providers: [ComputationStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './kit-page.html',
@@ -68,7 +87,7 @@ export class KitPage {
 
   protected readonly kind = computed(() => this.sheet()?.equipment.kind ?? 'measure');
   protected readonly about = computed(() => CALIBRATION[this.kind()]);
-  protected readonly picture = computed(() => pictureOf(METHODS.find((m) => m.kit === this.kind())?.id ?? ''));
+  protected readonly picture = computed(() => this.about().picture);
   protected readonly lasting = computed(() => {
     const s = this.sheet();
     return s ? lastingOf(s.equipment, this.clock.now(), this.project()?.timezone ?? 'local') : null;
@@ -90,20 +109,30 @@ export class KitPage {
   });
   protected readonly form = new ComputationForm(this.store);
   protected readonly on = signal<string | null>(null);
+  /** The last day that the lab lets it hold; none: as long as the method does. */
+  protected readonly due = signal<string | null>(null);
+  protected readonly reason = signal('');
+  protected readonly explanations = USUAL_EXPLANATIONS;
+  private readonly unlikely = computed(
+    () => this.by() !== null && (this.store.evaluation()?.issues ?? []).some((i) => i.severity !== 'impossible'),
+  );
+  protected readonly wantsReason = computed(() => this.unlikely());
   protected readonly write = new Write<Equipment>();
   private id = newId();
   protected readonly ready = computed(() => {
     const e = this.store.evaluation();
     return (
       this.on() !== null &&
-      (this.by() === null || (e !== null && e.missing.length === 0 && e.issues.every((i) => i.severity !== 'impossible')))
+      (this.by() === null || (e !== null && e.missing.length === 0 && e.issues.every((i) => i.severity !== 'impossible'))) &&
+      (!this.wantsReason() || this.reason().trim().length >= LEAST_REASON)
     );
   });
 
   constructor() {
     effect((gone) => {
-      const [id, from] = [this.equipmentId(), this.from()];
-      const asked = untracked(() => this.ask(id, from));
+      this.again();
+      const [id, from, finding] = [this.equipmentId(), this.from(), this.finding()];
+      const asked = untracked(() => this.ask(id, from, finding));
       gone(() => asked.unsubscribe());
     });
     effect(() => {
@@ -116,8 +145,17 @@ export class KitPage {
     });
   }
 
-  private ask(id: string, from: number) {
-    return this.api.kitSheet(id, from, AT_ONCE).subscribe({
+  /** Which tests with it are shown: since its calibration, or those that a finding puts in question. */
+  protected readonly finding = signal<string | null>(null);
+  private readonly again = signal(0);
+  protected look(finding: string | null): void {
+    this.from.set(0);
+    this.finding.set(finding);
+    this.again.update((n) => n + 1);
+  }
+
+  private ask(id: string, from: number, finding: string | null) {
+    return this.api.kitSheet(id, from, AT_ONCE, finding).subscribe({
       next: (sheet) => this.sheet.set(sheet),
       error: (e: unknown) => this.problem.set(problemOf(e)),
     });
@@ -158,6 +196,8 @@ export class KitPage {
       id: this.id,
       by,
       on,
+      ...(this.due() === null ? {} : { due: this.due() }),
+      ...(this.reason().trim() === '' ? {} : { reason: this.reason().trim() }),
       ...(worked
         ? { worked: [{ item: worked.item, variant: this.store.variant(), system: this.store.system(), inputs: this.store.inputs() }] }
         : {}),
@@ -175,9 +215,53 @@ export class KitPage {
         // The next one is another.
         this.id = newId();
         this.write.busy.set(false);
+        this.due.set(null);
+        this.reason.set('');
         this.begin();
-        this.from.set(0);
-        this.ask(equipmentId, 0);
+        this.look(null);
+      },
+    );
+  }
+
+  /* It was found wrong. */
+  protected readonly wrongOpen = signal(false);
+  protected readonly since = signal<string | null>(null);
+  protected readonly why = signal('');
+  protected readonly wrongWrite = new Write<Equipment>();
+  protected readonly wrongFault = computed(() =>
+    this.wrongTried() && this.why().trim().length < LEAST_REASON ? 'Say what is wrong with it.' : '',
+  );
+  private readonly wrongTried = signal(false);
+  private wrongId = newId();
+
+  /** From when it was right last: its calibration, or the first moment at all. */
+  protected openWrong(): void {
+    const [on, zone] = [this.sheet()?.equipment.calibratedOn ?? null, this.project()?.timezone ?? 'local'];
+    this.since.set(on === null ? '2000-01-01T00:00:00.000Z' : DateTime.fromISO(on, { zone }).toUTC().toISO());
+    this.wrongTried.set(false);
+    this.wrongOpen.set(true);
+  }
+
+  protected keepWrong(): void {
+    this.wrongTried.set(true);
+    const [by, since, equipmentId] = [this.person(), this.since(), this.equipmentId()];
+    if (by === null || since === null || this.wrongFault() !== '') return;
+    const id = this.wrongId;
+    this.wrongWrite.send(
+      {
+        id,
+        itemId: equipmentId,
+        opens: `/kit/${equipmentId}`,
+        kind: 'kit-finding',
+        path: `/equipment/${equipmentId}/findings`,
+        body: { id, by, since, why: this.why().trim() },
+      },
+      () => {
+        this.wrongId = newId();
+        this.wrongWrite.busy.set(false);
+        this.why.set('');
+        this.wrongOpen.set(false);
+        this.look(id);
       },
     );
   }

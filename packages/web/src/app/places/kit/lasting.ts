@@ -13,7 +13,12 @@ export interface Lasting {
 /** It is said that it ends so many days before. */
 const SOON = 14;
 
-export function lastingOf({ calibratedOn, until }: Pick<Equipment, 'calibratedOn' | 'until'>, now: number, zone: string): Lasting {
+export function lastingOf(
+  { calibratedOn, until, wrong }: Pick<Equipment, 'calibratedOn' | 'until' | 'wrong'>,
+  now: number,
+  zone: string,
+): Lasting {
+  if (wrong) return { state: 'past', says: `found wrong: ${wrong.why}`, left: 0 };
   if (calibratedOn === null) return { state: 'never', says: 'never calibrated', left: 0 };
   if (until === null) return { state: 'good', says: `calibrated ${longDay(calibratedOn)}`, left: 1 };
   const [today, end, from] = [dayIn(zone, new Date(now).toISOString()), until, calibratedOn].map((day) =>

@@ -352,6 +352,8 @@ export class LedgerPlace {
     { id: 'json', label: 'JSON', says: 'each test with all that was read' },
   ];
   /** The same that is shown, all of it. */
+  protected readonly wholeRecord = computed(() => `/api/v1/records?project=${this.project()?.id ?? ''}`);
+
   protected exportOf(format: string): string {
     const { sort: _s, order: _o, ...filter } = this.asked();
     return `/api/v1/ledger/export?${new URLSearchParams({ project: this.project()?.id ?? '', ...filter, format }).toString()}`;

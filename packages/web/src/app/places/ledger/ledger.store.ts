@@ -1,5 +1,5 @@
 import { computed, inject } from '@angular/core';
-import type { LedgerCounts, LedgerRow, LedgerView, Test, TestTurn } from '@keen-mortar/contract';
+import type { LedgerCounts, LedgerRow, LedgerView, Test, TestTurn, Report } from '@keen-mortar/contract';
 import type { Problem } from '@keen-mortar/contract/problem';
 import type { VerdictState } from '@keen-mortar/core';
 import { patchState, signalStore, withComputed, withMethods, withState } from '@ngrx/signals';
@@ -24,7 +24,7 @@ interface LedgerState {
   readonly views: readonly LedgerView[];
   readonly loading: boolean;
   readonly problem: Problem | null;
-  readonly thread: { readonly test: Test; readonly turns: readonly TestTurn[] } | null;
+  readonly thread: { readonly test: Test; readonly turns: readonly TestTurn[]; readonly reports: readonly Report[] } | null;
 }
 
 /** Of the newest: how many there are of each state, and of each week. */
@@ -119,8 +119,8 @@ export const LedgerStore = signalStore(
             patchState(store, { thread: null });
             return EMPTY;
           }
-          return forkJoin([api.test(testId), api.turns(testId)]).pipe(
-            tap(([test, turns]) => patchState(store, { thread: { test, turns: turns.items } })),
+          return forkJoin([api.test(testId), api.turns(testId), api.reportsOfTest(testId)]).pipe(
+            tap(([test, turns, reports]) => patchState(store, { thread: { test, turns: turns.items, reports: reports.items } })),
             catchError(failed),
           );
         }),

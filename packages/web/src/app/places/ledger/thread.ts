@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import type { LedgerRow, Reading, Test, TestTurn } from '@keen-mortar/contract';
+import { reportCode, type LedgerRow, type Reading, type Report, type Test, type TestTurn } from '@keen-mortar/contract';
 import {
   causeWords,
   fieldAt,
@@ -48,6 +48,17 @@ export class Thread {
   readonly row = input.required<LedgerRow>();
   readonly test = input.required<Test>();
   readonly turns = input.required<readonly TestTurn[]>();
+  readonly reports = input<readonly Report[]>([]);
+  /** Papers that it stands on. */
+  protected readonly papers = computed(() =>
+    this.reports().map((r) => ({
+      id: r.id,
+      code: reportCode(r.number),
+      title: r.title,
+      when: this.moment(r.at),
+      gone: r.replacedBy !== null,
+    })),
+  );
   protected readonly words = VERDICT_WORDS;
 
   private readonly method = computed(() => methodById(this.test().method)!);

@@ -16,10 +16,35 @@ import { Pictogram } from '../../ui/pictogram';
 import { Switch } from '../../ui/switch';
 
 const MOST_BYTES = 2_000_000;
-const LEADS: Readonly<Record<ImportWhat, string>> = { sources: '/mixes', specifications: '/mixes', mixes: '/mixes', kit: '/kit' };
+const LEADS: Readonly<Record<ImportWhat, string>> = {
+  sources: '/mixes',
+  specifications: '/mixes',
+  mixes: '/mixes',
+  kit: '/kit',
+  loads: '/pours',
+  tests: '/ledger',
+};
 
 /** A cell as CSV has it. */
 const cell = (text: string): string => (/[",\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text);
+
+/** A list of objects in JSON as the table that it stands for, a line for each; what is no such list stays as it is. */
+export function tableOf(text: string): string {
+  if (!text.trimStart().startsWith('[')) return text;
+  try {
+    const list = JSON.parse(text) as unknown[];
+    const isObject = (value: unknown): boolean => typeof value === 'object' && value !== null;
+    if (!list.every((one) => isObject(one) && !Array.isArray(one))) return text;
+    const rows = list as readonly Readonly<Record<string, unknown>>[];
+    if (rows.some((row) => Object.values(row).some(isObject))) return text;
+    const heads = [...new Set(rows.flatMap((row) => Object.keys(row)))];
+    const said = (value: unknown): string =>
+      value === null || value === undefined ? '' : typeof value === 'string' ? value : JSON.stringify(value);
+    return [heads, ...rows.map((row) => heads.map((head) => said(row[head])))].map((row) => row.map(cell).join(',')).join('\r\n');
+  } catch {
+    return text;
+  }
+}
 
 /** A table that a lab brings in: looked at line by line first, then made as a whole. */
 @Component({
@@ -67,7 +92,7 @@ export class ImportPage {
   protected take({ files }: FileUploadHandlerEvent): void {
     this.upload()?.clear();
     void files[0]?.text().then((text) => {
-      this.changed(text);
+      this.changed(tableOf(text));
       this.send(true);
     });
   }

@@ -2,6 +2,7 @@ import { newId } from '../../device/ids';
 import { Write } from '../../device/write';
 import { WriteTold } from '../../parts/write-told';
 import { Clock } from '../../device/clock';
+import { Codes } from '../../device/codes';
 import { Notice } from '../../ui/notice';
 import { ButtonDirective } from 'primeng/button';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked, type OnDestroy } from '@angular/core';
@@ -261,6 +262,7 @@ export class PourPage implements OnDestroy {
   );
 
   constructor() {
+    inject(Codes).ready(this.person());
     effect(() => {
       const pourId = this.pourId();
       untracked(() => this.store.dispatch(PoursActions.pourOpened({ pourId })));

@@ -2,7 +2,7 @@ import { Notice } from '../../ui/notice';
 import { ButtonDirective } from 'primeng/button';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { unitLabel } from '@keen-mortar/core';
+import { unitLabel } from '@keen-mortar/core/units';
 import { Store } from '@ngrx/store';
 import { Paginator } from 'primeng/paginator';
 import { longDay, today } from '../../parts/when';
@@ -33,7 +33,10 @@ const PAGE = 20;
           } @else {
             <span class="soft">{{ p.name }}, {{ p.site }}</span>
           }
-          <a pButton severity="secondary" class="end" routerLink="/pours/new">New pour</a>
+          <span class="end row">
+            <a pButton severity="secondary" routerLink="/mixes/import" [queryParams]="{ what: 'loads' }">Tickets from CSV</a>
+            <a pButton severity="secondary" routerLink="/pours/new">New pour</a>
+          </span>
         }
       </header>
       @if (problem(); as p) {

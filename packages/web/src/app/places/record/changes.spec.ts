@@ -38,6 +38,12 @@ describe('what has to be sent so that the record holds what is in hand', () => {
     expect(corrects(changesOf(shape, fields, on, hand('501', same), how))).toBeTrue();
   });
 
+  it('says from which instrument a reading is, as long as it stands as it was taken', () => {
+    const taken = { dry: { text: '501.2', unit: 'g', device: 'balance-1' } };
+    const device = (dry: string) => changesOf(shape, fields, on, hand(dry, same), { ...how, taken }).map((s) => s.device);
+    expect([device('501.2'), device('501.3')]).toEqual([['balance-1'], [undefined]]);
+  });
+
   it('a new row gets an id of its own that sorts after those before it, whole', () => {
     const added = sent(hand('500', [...same, row(undefined, { opening: q('0.075', 'mm'), retained: q('15.4') })]));
     const ids = added.map(([field]) => field!.split('.')[1]!);

@@ -8,6 +8,8 @@ export interface Sent {
   readonly text: string | null;
   readonly unit: string | null;
   readonly at: string;
+  /** The instrument that it was taken from; none: by hand. */
+  readonly device?: string;
   readonly supersedes?: string;
   readonly reason?: string;
 }
@@ -34,6 +36,8 @@ function taken(shape: Shape, inputs: AnyInputs, newRow: () => string, path = '')
 }
 
 interface With {
+  /** What was taken from an instrument, by its path: of it only while it stands as it was taken. */
+  readonly taken?: Readonly<Record<string, { readonly text: string; readonly unit: string; readonly device: string }>>;
   readonly at: number;
   readonly reason: string;
   readonly newId: () => string;
@@ -55,7 +59,9 @@ export function changesOf(shape: Shape, fields: ReadonlySet<string>, kept: reado
   const sent = now.flatMap(({ path, text, unit }): Sent[] => {
     const old = last.get(path);
     if (old && old.text === text && old.unit === unit) return [];
-    return [{ id: how.newId(), field: path, text, unit, at, ...(old ? { supersedes: old.id } : {}), ...because }];
+    const by = how.taken?.[path];
+    const device = by?.text === text && by.unit === unit ? { device: by.device } : {};
+    return [{ id: how.newId(), field: path, text, unit, at, ...device, ...(old ? { supersedes: old.id } : {}), ...because }];
   });
   const gone = [...last].filter(([path, r]) => r.text !== null && !there.has(path) && fields.has(path.split('.')[0]!));
   const struckRows = new Set<string>();

@@ -1,11 +1,13 @@
 import { NgComponentOutlet } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal, untracked, type Type } from '@angular/core';
-import { entriesOf, type GivenTo, type Reading, type Specification } from '@keen-mortar/contract';
+import { entriesOf, type GivenTo, type Instrument, type Reading, type Specification } from '@keen-mortar/contract';
 import type { Problem } from '@keen-mortar/contract/problem';
 import {
   assemble,
   judgeAll,
+  kitOfMethod,
   methodById,
+  READS,
   stepsFor,
   takenInputs,
   usualInputs,
@@ -19,18 +21,20 @@ import {
 } from '@keen-mortar/core';
 import { RouterLink } from '@angular/router';
 import { ButtonDirective } from 'primeng/button';
+import { Api } from '../../api/api';
 import { newId } from '../../device/ids';
 import { Device } from '../../device/device';
 import { Form } from '../../test/form/form';
 import { FormKeypad } from '../../test/form/form-keypad';
 import type { RowsForm } from '../../test/form/test-form';
-import { Reason } from '../../test/reason';
+import { Plate, type Taken } from '../../test/plate';
+import { LEAST_REASON, Reason } from '../../test/reason';
 import { SpecBand } from '../../test/spec-band';
 import { Choice } from '../../ui/choice';
 import { Notice } from '../../ui/notice';
 import { Answers } from '../../test/answers';
 import { PANELS } from '../../test/panels';
-import { ComputationStore } from '../../test/computation.store';
+import { ComputationStore, type OwnByVariant } from '../../test/computation.store';
 import { changesOf, corrects, ROW, type Sent } from './changes';
 import { HeldForm } from './held-form';
 
@@ -47,12 +51,12 @@ const NO_REASON: readonly string[] = [];
 /** A test of an item in hand, or what is known of the item: keyed, corrected, struck out and kept, by its definition. */
 @Component({
   selector: 'km-in-hand',
-  imports: [FormKeypad, NgComponentOutlet, RouterLink, ButtonDirective, Form, Answers, SpecBand, Reason, Choice, Notice],
+  imports: [FormKeypad, Plate, NgComponentOutlet, RouterLink, ButtonDirective, Form, Answers, SpecBand, Reason, Choice, Notice],
   providers: [ComputationStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div class="split" [class.facts]="facts()">
-      <section #readings class="readings" aria-label="Readings">
+    <div class="split" [class.facts]="facts()" [class.wide]="wide()">
+      <section #readings class="readings" aria-label="Readings" (focusin)="focused($event)">
         @if (store.variants().length > 1) {
           <km-choice
             label="Variant"
@@ -74,6 +78,11 @@ const NO_REASON: readonly string[] = [];
           [zone]="zone()"
           (done)="held.next($event) || keepButton.focus()"
         />
+        @if (plate(); as i) {
+          @defer (on immediate) {
+            <km-plate [instrument]="i" (taken)="take($event)" />
+          }
+        }
         @if (givers().length > 0) {
           <p class="soft small" data-testid="given">
             Taken from
@@ -151,11 +160,14 @@ const NO_REASON: readonly string[] = [];
       margin-inline: 20px;
       min-width: 0;
     }
+    .wide {
+      --beside: 1500px;
+    }
     @media (min-width: 1000px) {
-      .split:not(.facts) {
+      .split:not(.facts, .wide) {
         grid-template-columns: minmax(0, 1.25fr) minmax(0, 1fr);
       }
-      .come {
+      :not(.wide) > .come {
         border-top: 0;
         border-left: 1px solid var(--rule);
       }
@@ -202,10 +214,23 @@ export class InHand {
   readonly from = input<GivenTo['from']>([]);
   readonly system = input.required<System>();
   readonly variant = input<string>();
+  /** The lab’s own figures of each variant. */
+  readonly own = input<OwnByVariant>(AS_PRINTED);
   readonly specifications = input<readonly Specification[]>([]);
   readonly zone = input('local');
+  /** What it is made with, as it is called. */
+  readonly kitNames = input<readonly string[]>([]);
   readonly busy = input(false);
+  /** What has to be said before it can be kept. */
+  readonly waitsFor = input('');
   readonly problem = input<Problem | null>(null);
+  /** A table of many columns takes the whole width: what comes of it stands below. */
+  protected readonly wide = computed(() => {
+    const results = Object.values(this.method().results);
+    return Object.entries(this.method().fields as Shape).some(
+      ([id, f]) => f.kind === 'rows' && Object.keys(f.of as Shape).length + results.filter((r) => r.along === id).length > WIDE,
+    );
+  });
   /** What is known of an item, rather than a test of it. */
   readonly facts = input(false);
   /** The server's moment, ms. */
@@ -252,11 +277,45 @@ export class InHand {
       ),
   );
 
+  private readonly api = inject(Api);
+  private asked = false;
+  private readonly instruments = signal<readonly Instrument[]>([]);
+  private readonly tookFrom = signal<Readonly<Record<string, Taken>>>({});
+  /** The field in hand, by the name of its box. */
+  private readonly at = signal<string | null>(null);
+  /** The instrument that can show what is in hand: of a kind that the method is made with. */
+  protected readonly plate = computed((): Instrument | null => {
+    const field = this.form.held().find((f) => f.id === this.at());
+    if (this.facts() || field?.field.kind !== 'qty' || !field.editable) return null;
+    const { dimension } = field.field;
+    const kinds = kitOfMethod(this.method()).filter((kind) => READS[kind] === dimension);
+    const able = this.instruments().filter((i) => kinds.some((kind) => kind === i.kind));
+    return able.find((i) => this.kitNames().includes(i.name)) ?? able[0] ?? null;
+  });
+
+  protected focused({ target }: FocusEvent): void {
+    const id = target instanceof HTMLInputElement ? /^held-(\w+)$/.exec(target.id)?.[1] : undefined;
+    if (id === undefined || this.facts()) return;
+    this.at.set(id);
+    if (this.asked) return;
+    // What is wired to the server; without any nothing is said of it.
+    this.asked = true;
+    this.api.instruments().subscribe({ next: ({ items }) => this.instruments.set(items), error: () => (this.asked = false) });
+  }
+
+  protected take(came: Taken): void {
+    const id = this.at();
+    if (id === null) return;
+    this.tookFrom.update((all) => ({ ...all, [id]: came }));
+    this.store.key(id, came.text, came.unit);
+  }
+
   protected readonly sent = computed(() =>
     changesOf(this.method().fields as Shape, this.keyed(), this.kept(), this.store.inputs(), {
       at: this.now()(),
       reason: this.reason(),
       newId: newId,
+      taken: this.tookFrom(),
     }),
   );
   /** Changes with what was kept, and with nothing else of the sheet. */
@@ -285,6 +344,7 @@ export class InHand {
   protected readonly ready = computed(
     () =>
       !this.busy() &&
+      this.waitsFor() === '' &&
       (this.sent().length > 0 || (this.facts() && this.kept().length === 0)) &&
       !this.impossible() &&
       this.missing().length === 0 &&
@@ -294,6 +354,7 @@ export class InHand {
   protected readonly told = computed(() => {
     if (this.busy()) return 'On its way …';
     if (this.sent().length === 0) return this.kept().length > 0 ? 'Kept as it stands.' : '';
+    if (this.waitsFor() !== '') return this.waitsFor();
     return this.impossible() ? 'Something is impossible: look at what is marked.' : '';
   });
 
@@ -325,13 +386,21 @@ export class InHand {
 
   constructor() {
     effect(() => {
+      const own = this.own();
+      untracked(() => this.store.doneBy(own));
+    });
+    effect(() => {
       const [id, m] = [this.draftId(), this.method()];
-      untracked(() => void this.take(id, m));
+      untracked(() => void this.takeUp(id, m));
     });
     // What was sent from here has arrived, or somebody else kept something while nothing was in hand: the record stands.
     effect(() => {
-      this.keptNow();
+      const now = `${this.draftId()} ${this.keptNow()}`;
       untracked(() => {
+        const before = this.keptBefore;
+        this.keptBefore = now;
+        // What was just taken up stands as it is, with what is usual.
+        if (before === null || before.split(' ')[0] !== this.draftId()) return;
         if (this.store.methodId() !== this.method().id || !(this.sending || this.untouched())) return;
         this.sending = false;
         this.back();
@@ -369,12 +438,15 @@ export class InHand {
     });
   }
 
+  private keptBefore: string | null = null;
   /** What is in hand is on its way. */
   private sending = false;
   private lookedFor: string | null = null;
 
-  private async take(id: string, m: AnyMethod): Promise<void> {
+  private async takeUp(id: string, m: AnyMethod): Promise<void> {
     this.reason.set('');
+    this.at.set(null);
+    this.tookFrom.set({});
     const variant = this.variant() ?? Object.keys(m.variants as object)[0]!;
     const given = takenInputs(m, {}, this.sources());
     const usual = this.kept().length === 0 ? usualInputs(m, variant, this.system()) : {};
@@ -412,5 +484,6 @@ export class InHand {
 const takesAny = (m: AnyMethod): boolean =>
   Object.values(m.fields as Shape).some((f) => f.takes !== undefined || (f.kind === 'rows' && f.made !== undefined));
 
-/** Shorter is no reason. */
-const LEAST_REASON = 3;
+const AS_PRINTED: OwnByVariant = {};
+/** So many columns stand beside what comes of them. */
+const WIDE = 5;

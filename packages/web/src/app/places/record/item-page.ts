@@ -3,7 +3,13 @@ import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, injec
 import { Router, RouterLink } from '@angular/router';
 import { askedOf, dayIn, eventsOf, inForce, type GivenTo, type Kept, type Test } from '@keen-mortar/contract';
 import {
+  byOwnCopy,
+  againstHistory,
   answerText,
+  duplicatesApart,
+  nextStep,
+  say,
+  type ItemKind,
   causeWords,
   evaluate,
   knownForm,
@@ -18,11 +24,10 @@ import {
   pictureOf,
   propertyOf,
   AGAIN_WORDS,
-  CALIBRATION,
-  kitMarks,
-  say,
   testsFor,
   testsOn,
+  unitLabel,
+  USUAL_USES,
   stateOfTest,
   USUAL_VOIDINGS,
   usualInputs,
@@ -30,7 +35,6 @@ import {
   type AnyInputs,
   type AnyMethod,
   type Fuse,
-  type Kit,
   type MethodWindow,
   type Sources,
   type Told,
@@ -49,30 +53,28 @@ import { nameOf, session } from '../../state/session';
 import { ToldList } from '../../test/told';
 import { Reason } from '../../test/reason';
 import { clocksOf } from '../../test/clocks';
-import { soundKit } from '../../test/sound-kit';
+import { Paper } from '../../test/paper';
+import { WithKit } from '../../test/with-kit';
 import { Working } from '../../test/working';
 import { Choice } from '../../ui/choice';
 import { FuseBar } from '../../ui/fuse';
 import { Notice } from '../../ui/notice';
 import { Pictogram } from '../../ui/pictogram';
 import { VerdictShape } from '../../ui/verdict-shape';
+import { BegunWith, type InHandTest } from './begun-with';
 import { InHand, type Keeping } from './in-hand';
+import { kitTaken } from '../../test/sound-kit';
 import { CarriedBar } from './carried-bar';
 import { Files } from './files';
 import { Notes, type Note } from './notes';
 import { calledOf, linkOf, lower, pictureOfKind } from './kinds';
 import { RecordStore } from './record.store';
 
+/** What is taken of it is tested twice where it matters. */
+const DUPLICATED: readonly ItemKind[] = ['field-sample', 'portion'];
 /** Not a method: opens the list of all that can be tested on such an item. */
 const OTHERS = 'others';
 const TICK = 1000;
-
-/** A test of the item, or one that is only begun. */
-interface InHandTest {
-  readonly key: string;
-  readonly method: AnyMethod;
-  readonly test: Test | null;
-}
 
 /** The sheet of any item: what is known of it, where it came from and what was made of it, its tests, and the one in hand. */
 @Component({
@@ -85,8 +87,10 @@ interface InHandTest {
     ToldList,
     Working,
     Choice,
+    WithKit,
     Notice,
     Reason,
+    Paper,
     Pictogram,
     VerdictShape,
     InHand,
@@ -106,6 +110,10 @@ export class ItemPage {
   private readonly actions = inject(Actions);
   private readonly device = inject(Device);
   readonly itemId = input.required<string>();
+  /** The test that is looked at first, where a link named it. */
+  readonly test = input<string>();
+  /** The method of which a link begins a test. */
+  readonly begins = input<string>();
   protected readonly sheet = this.record.sheet;
   private readonly person = this.store.selectSignal(session.selectPersonId);
   protected readonly nameOf = this.store.selectSignal(nameOf);
@@ -132,6 +140,8 @@ export class ItemPage {
   protected readonly busy = computed(() => this.record.waits() > 0);
 
   protected readonly chosen = signal<string | null>(null);
+  protected readonly begunWith = new BegunWith(this.sheet, this.chosen, this.clock);
+  protected readonly uses = USUAL_USES;
   /** Whether somebody is taking it back, and why. */
   protected readonly taking = signal(false);
   protected readonly why = signal('');
@@ -161,6 +171,43 @@ export class ItemPage {
       label: propertyOf(property)?.label ?? property,
     })),
   );
+  protected readonly kitNames = computed((): readonly string[] => {
+    const [t, s] = [this.inHand(), this.sheet()];
+    return t && s ? kitTaken(s.kit, this.begunWith.takenOf(t)).map((k) => k.name) : [];
+  });
+  /** Another test of the same, on the same sample of an aggregate, that it does not agree with. */
+  protected readonly apart = computed((): Told[] => {
+    const [t, s] = [this.inHand(), this.sheet()];
+    const now = t?.test?.kept?.evaluation;
+    if (!t || !now || !s || !DUPLICATED.includes(s.item.kind)) return [];
+    const before = s.tests.filter((o) => o.method === t.method.id && o.id !== t.key && o.kept).map((o) => o.kept!.evaluation);
+    const found = duplicatesApart(t.method, before, now);
+    const next = found && nextStep(found.code, found.params);
+    return found ? [{ kind: 'mark', code: found.code, says: say(found.code, found.params), next: next === null ? [] : [next] }] : [];
+  });
+  /** What the source gave before, beside what a gravity test gives: and which slip would look like it. */
+  protected readonly beside = computed(() => {
+    const [t, s] = [this.inHand(), this.sheet()];
+    const kept = t?.test?.kept;
+    const e = kept && s ? againstHistory(kept.evaluation, s.history) : null;
+    if (!e || !kept) return null;
+    const usual = (id: string, mean: string, label: string) => {
+      const [now, was] = [kept.evaluation.results.find((r) => r.id === id), e.results.find((r) => r.id === mean)];
+      return { label, now: now?.reported ?? '', was: was?.reported ?? '', unit: unitLabel(was?.unit ?? '1') };
+    };
+    return {
+      figures: [
+        usual('od', 'meanOd', 'Gravity, dry'),
+        usual('apparent', 'meanApparent', 'apparent'),
+        usual('absorption', 'meanAbsorption', 'absorption'),
+      ],
+      shift: answerText(
+        methodById(e.method)!.results['shift']!,
+        e.results.find((r) => r.id === 'shift')!,
+      ),
+      told: guidance(methodById(e.method)!, e),
+    };
+  });
   /** What its mix, its source and their specifications ask for; the others once somebody wants them. */
   protected readonly offers = computed(() => {
     const s = this.sheet();
@@ -171,7 +218,11 @@ export class ItemPage {
   });
   private readonly others = signal(false);
   /** What may be made of it. */
-  protected readonly makes = computed(() => ITEM_KIND_IDS.filter((kind) => mayLieIn(kind, this.item()?.kind ?? null)));
+  /** Specimens are molded of it, in sets: by a form of their own. */
+  protected readonly molds = computed(() => ['sample', 'trial-batch'].includes(this.item()?.kind ?? '') && !this.item()!.voided);
+  protected readonly makes = computed(() =>
+    ITEM_KIND_IDS.filter((kind) => mayLieIn(kind, this.item()?.kind ?? null) && !(kind === 'specimen-set' && this.molds())),
+  );
 
   private readonly tick = this.clock.ticking(TICK);
   /** The clocks that run for it: of its sample, and of the methods’ windows that a test was not read in yet. */
@@ -190,9 +241,19 @@ export class ItemPage {
       const id = this.itemId();
       untracked(() => {
         this.record.open(id);
-        this.chosen.set(null);
+        this.chosen.set(this.test() ?? null);
         this.begun.set({});
         void this.takeUp(id);
+      });
+    });
+    effect(() => {
+      const [s, method] = [this.sheet(), this.begins()];
+      if (!s || method === undefined || s.item.id !== this.itemId() || this.chosen() !== null) return;
+      untracked(() => {
+        // One that was begun here and not sent yet is that one.
+        const open = this.tests().find((t) => t.method.id === method && t.test === null);
+        if (open) this.chosen.set(open.key);
+        else if (testsOn(s.item.kind).some((m) => m.id === method)) this.begin(method);
       });
     });
     // What Scratch opens with over the sheet, and what it may be put into.
@@ -247,9 +308,10 @@ export class ItemPage {
   }
 
   /** What the record says of a test beside what its readings say by themselves: that stands with the answers. */
-  protected toldOf(m: AnyMethod, { inputs, evaluation, guidance: told }: Kept): Told[] {
+  protected toldOf(m: AnyMethod, { inputs, evaluation, guidance: told }: Kept, own: Test['own']): Told[] {
     const { variant, system, params } = evaluation;
-    const plain = guidance(m, evaluate(m, inputs as AnyInputs, { variant, system, params }));
+    const notes = byOwnCopy(m, variant, own?.figures ?? null).notes ?? [];
+    const plain = guidance(m, evaluate(m, inputs as AnyInputs, { variant, system, params, notes }));
     return told.filter((one) => !plain.some((other) => other.says === one.says));
   }
 
@@ -268,38 +330,10 @@ export class ItemPage {
   /** All that the record gives to a test: what it lies in, its equipment, other tests. */
   protected sourcesOf(t: InHandTest): Sources {
     const s = this.sheet()!;
-    return { ...s.sources, ...this.kitOf(t)?.sources, ...this.givenTo(t)?.sources };
+    return { ...s.sources, ...this.begunWith.mainKit(t)?.sources, ...this.givenTo(t)?.sources };
   }
 
   protected givenTo = ({ method, test }: InHandTest): GivenTo | undefined => test?.given ?? this.sheet()!.given[method.id];
-
-  /** The equipment that a test takes: as it was when it was started, or what is chosen for one that is begun. */
-  protected kitOf(t: InHandTest): Kit | null {
-    if (t.test) return t.test.kit;
-    const id = this.equipmentOf(t);
-    return this.sheet()!.kit.find((k) => k.id === id) ?? null;
-  }
-
-  protected kitFor = (m: AnyMethod): readonly Kit[] => this.sheet()!.kit.filter((k) => k.kind === m.kit);
-  protected readonly kitLabel = (m: AnyMethod): string => (m.kit === undefined ? '' : CALIBRATION[m.kit].label);
-  protected readonly chosenKit = signal<Readonly<Record<string, string>>>({});
-  protected equipmentOf({ key, method }: InHandTest): string | null {
-    return this.chosenKit()[key] ?? soundKit(this.sheet()!.kit, method, this.clock.iso())?.id ?? null;
-  }
-
-  protected kitOptions = (m: AnyMethod) => this.kitFor(m).map((k) => ({ id: k.id, label: k.name }));
-
-  protected takeKit({ key }: InHandTest, id: string): void {
-    this.chosenKit.update((all) => ({ ...all, [key]: id }));
-  }
-
-  protected kitTold(t: InHandTest): string {
-    const kit = this.kitOf(t) ?? undefined;
-    const zone = this.sheet()!.project.timezone;
-    return kitMarks(kit, dayIn(zone, t.test?.startedAt ?? this.clock.iso()))
-      .map(({ code, params }) => say(code, params))
-      .join(' ');
-  }
 
   protected begin(method: string): void {
     // The list is for the next one at once.
@@ -317,13 +351,12 @@ export class ItemPage {
     const { key, method, test } = t;
     const base = { itemId: item.id, opens: this.router.url, testId: key };
     const id = newId();
-    const [started, equipmentId] = [this.clock.iso(), this.equipmentOf(t)];
     const make = {
       ...base,
       id: key,
       kind: 'test' as const,
       path: `/items/${item.id}/tests`,
-      body: { id: key, by, method: method.id, variant, system, startedAt: started, equipmentId, retestOf: null },
+      body: { id: key, by, method: method.id, variant, system, ...this.begunWith.startOf(t), retestOf: null },
     };
     const keep = { ...base, id, kind: 'keep' as const, path: `/tests/${key}/readings`, body: { id, by, readings: sent, shown } };
     this.record.write(test ? [keep] : [make, keep]);

@@ -3,11 +3,12 @@ import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import type { Item, Sheet } from '@keen-mortar/contract';
 import type { Problem } from '@keen-mortar/contract/problem';
-import { factsForm, ITEM_KINDS, type ItemKind, type Shape } from '@keen-mortar/core';
+import { newForm, ITEM_KINDS, type ItemKind, type Shape } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { InputText } from 'primeng/inputtext';
 import { newId } from '../../device/ids';
 import { Clock } from '../../device/clock';
+import { Codes } from '../../device/codes';
 import { Api, problemOf } from '../../api/api';
 import { Device } from '../../device/device';
 import { Write } from '../../device/write';
@@ -91,7 +92,7 @@ export class NewItem {
   protected readonly project = this.store.selectSignal(project);
   private readonly person = this.store.selectSignal(session.selectPersonId);
   protected readonly definition = computed(() => ITEM_KINDS[this.kind()]);
-  protected readonly facts = computed(() => factsForm(this.kind()));
+  protected readonly facts = computed(() => newForm(this.kind()));
   protected readonly named = computed(() => this.definition().coding.of === 'name');
   protected readonly draftId = computed(() => `new ${this.kind()} ${this.in() ?? ''}`);
   protected readonly picture = computed(() => pictureOfKind(this.kind()));
@@ -111,6 +112,7 @@ export class NewItem {
   private readonly id = newId();
 
   constructor() {
+    inject(Codes).ready(this.person());
     effect((gone) => {
       const id = this.in();
       if (id === undefined) return;

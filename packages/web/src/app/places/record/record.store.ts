@@ -116,7 +116,8 @@ export const RecordStore = signalStore(
           outbox.answered.subscribe((came) => {
             const id = store.sheet()?.item.id;
             if (came.command.itemId !== id) return;
-            if ('problem' in came) {
+            // What was written on the sheet of the pour is in hand there, not here: it is set aside for a person.
+            if ('problem' in came && !came.command.opens.startsWith('/samples/')) {
               store.refusedWith({ kind: came.command.kind, problem: came.problem });
               // It is in hand here still, with what is wrong: nobody has to look for it elsewhere.
               void outbox.dismiss(...came.fallen.map((c) => c.id));

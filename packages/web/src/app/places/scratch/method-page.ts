@@ -20,6 +20,9 @@ import { marked } from 'marked';
           <a pButton [text]="true" class="link" [href]="'/api/v1/field-sheets/' + method()" target="_blank" rel="noopener"
             >Field sheet to write on</a
           >
+          @if (onRecord()) {
+            <a pButton [text]="true" class="link" routerLink="/practice">How this lab does it</a>
+          }
         </p>
         <div class="page" [innerHTML]="page"></div>
       } @else {
@@ -36,6 +39,7 @@ export class MethodPage {
   readonly method = input.required<string>();
   private readonly title = inject(Title);
 
+  protected readonly onRecord = computed(() => methodById(this.method())?.on !== undefined);
   protected readonly html = computed(() => {
     const m = methodById(this.method());
     this.title.setTitle(`${m?.title ?? 'No such method'} · Keen Mortar`);

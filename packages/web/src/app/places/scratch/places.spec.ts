@@ -6,7 +6,7 @@ import { provideRouter, Router } from '@angular/router';
 import { RouterTestingHarness } from '@angular/router/testing';
 import { By } from '@angular/platform-browser';
 import { DateTime } from 'luxon';
-import { JOBS, type AnyInputs } from '@keen-mortar/core';
+import type { AnyInputs } from '@keen-mortar/core';
 import { provideStore, Store } from '@ngrx/store';
 import { hand, HandActions, type InHand } from '../../state/hand';
 import { session } from '../../state/session';
@@ -14,7 +14,7 @@ import { choose, pickMoment } from '../../testing/kit';
 import { find } from './find';
 import { Finder } from './finder';
 import { MethodPage } from './method-page';
-import { calendarOf } from './plan/calendar';
+import { calendarOf } from '../../parts/calendar';
 import { PlanPage } from './plan/plan-page';
 import { ScratchOver } from './scratch-over';
 import { ScratchPage } from './scratch-page';
@@ -268,11 +268,11 @@ describe('the places of Scratch', () => {
 
     it('as a calendar names every moment in universal time, with the room that it has', () => {
       const at = Date.UTC(2026, 11, 1, 16, 0);
-      const text = calendarOf(JOBS[0]!, [{ id: 'soak', best: at, feasible: { from: at - 3_600_000, to: at } }], (ms) =>
-        new Date(ms).toISOString(),
-      );
+      const text = calendarOf([
+        { uid: 'soak', title: 'Into the water', description: 'Between 15:00 and 16:00, because it soaks for 15 to 19 h.', at },
+      ]);
       expect(text).toContain('DTSTART:20261201T160000Z');
-      expect(text.replace(/\r\n\s/g, '')).toContain('Between 2026-12-01T15:00:00.000Z and 2026-12-01T16:00:00.000Z');
+      expect(text.replace(/\r\n\s/g, '')).toContain('Between 15:00 and 16:00');
     });
   });
 });

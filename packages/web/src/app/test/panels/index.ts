@@ -15,6 +15,7 @@ export const PANELS: Readonly<Record<string, Panel>> = {
   sieves: { where: 'beside', load: () => import('./sieves').then((m) => m.Sieves) },
   drying: { where: 'beside', load: () => import('./drying').then((m) => m.Drying) },
   cone: { where: 'above', load: () => import('./cone').then((m) => m.Cone) },
+  stones: { where: 'above', load: () => import('./stones').then((m) => m.Stones) },
   tree: { where: 'beside', load: () => import('./tree').then((m) => m.Tree) },
   trace: { where: 'beside', load: () => import('./trace').then((m) => m.Trace) },
   series: { where: 'beside', load: () => import('./series').then((m) => m.Series) },

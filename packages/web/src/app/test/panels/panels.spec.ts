@@ -175,10 +175,29 @@ describe('panels', () => {
     box.click();
     await rest();
     expect(weighed()).toBe('1 of 6');
-    box.click();
+    // Opened again it goes on where it was.
+    await show('trial-batch');
+    expect(host.querySelector('[data-testid="weighed"]')!.textContent).toBe('1 of 6');
+    host.querySelector<HTMLInputElement>('input')!.click();
+
     await rest();
     expect([weighed(), all('ol li').length]).toEqual(['0 of 6', 5]);
     expect(all('li b')[0]!.textContent).toBe('25.51 kg');
+  });
+
+  it('stones: how they look is one press, and what is past SSD, or shines, is asked about', async () => {
+    await show('coarse-gravity');
+    const press = async (look: string) => {
+      host.querySelector<HTMLButtonElement>(`[data-look="${look}"]`)!.click();
+      await rest();
+      return store.evaluation()!.issues.map((i) => i.code);
+    };
+    expect(METHODS.filter((m) => m.scene && m.panel).map((m) => m.id)).toEqual(['coarse-gravity']);
+    expect(host.querySelector('km-scene svg')).not.toBeNull();
+    expect([await press('edges'), await press('film'), await press('damp')]).toEqual([['stone-past-ssd'], ['film-on-stone'], []]);
+    expect(all('[aria-pressed="true"]').length).toBe(1);
+    await press('damp');
+    expect(all('[aria-pressed="true"]').length).toBe(0);
   });
 
   it('cone: what the sand did is one press, and wetted sand is covered for its time', async () => {

@@ -1,10 +1,22 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Checkbox } from 'primeng/checkbox';
 import { answerTexts, unitLabel } from '@keen-mortar/core';
 import { rowsAt, valueAt } from '../form/inputs';
 import { ComputationStore } from '../computation.store';
 import { wordsOf } from '../drawn';
+
+const KEY = 'km.weighed';
+
+/** What was ticked off of a weigh-up on this device; nothing of one that weighs something else. */
+function tickedOf(list: string): ReadonlySet<string> {
+  try {
+    const last = JSON.parse(localStorage.getItem(KEY) ?? 'null') as { list: string; ticked: string[] } | null;
+    return new Set(last?.list === list ? last.ticked : []);
+  } catch {
+    return new Set();
+  }
+}
 
 /** What to weigh, to tick off at the balance, and in which order it goes into the mixer. */
 @Component({
@@ -69,6 +81,14 @@ export class WeighUp {
   private readonly store = inject(ComputationStore);
   protected readonly ticked = signal<ReadonlySet<string>>(new Set());
 
+  constructor() {
+    // A page that is opened again in the middle of it goes on where it was.
+    effect(() => {
+      const list = this.masses();
+      untracked(() => this.ticked.set(tickedOf(list)));
+    });
+  }
+
   private texts(id: string): { texts: string[]; unit: string } {
     const r = this.store.working()?.results.find((result) => result.id === id);
     const field = this.store.method()!.results[id]!;
@@ -87,6 +107,7 @@ export class WeighUp {
     const sizes = this.list('sizes', 'sizes').map((s) => ({ ...s, name: `of the coarse: ${s.name}` }));
     return [...this.list('ingredients', 'masses'), ...sizes];
   });
+  private readonly masses = computed(() => JSON.stringify(this.weigh()));
   protected readonly order = computed(() => wordsOf(this.store.working(), 'order'));
   protected readonly done = computed(() => this.weigh().filter((w) => this.ticked().has(w.id)).length);
 
@@ -96,5 +117,6 @@ export class WeighUp {
       if (!next.delete(id)) next.add(id);
       return next;
     });
+    localStorage.setItem(KEY, JSON.stringify({ list: this.masses(), ticked: [...this.ticked()] }));
   }
 }

@@ -3,6 +3,8 @@ import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import type { Sample } from '@keen-mortar/contract';
 import type { ResultValue } from '@keen-mortar/core';
 import { provideState, provideStore, Store } from '@ngrx/store';
+import { EMPTY } from 'rxjs';
+import { Api } from '../../../api/api';
 import { Attention } from '../../../device/attention';
 import { hand } from '../../../state/hand';
 import { session, SessionActions } from '../../../state/session';
@@ -43,6 +45,7 @@ describe('beside the test in hand', () => {
         provideStore({ [session.name]: session.reducer, [hand.name]: hand.reducer }),
         provideState(sheet),
         { provide: Attention, useValue: attention },
+        { provide: Api, useValue: { instruments: () => EMPTY } },
       ],
     });
     store = TestBed.inject<Store>(Store);

@@ -1,6 +1,7 @@
+import { LEAST_REASON } from '../../../test/reason';
 import { computed, untracked, type Signal } from '@angular/core';
-import { inForce, type InForce, type Sample } from '@keen-mortar/contract';
-import { asksForAnother, keyedFields, unitLabel, type Exchange, type Field, type UnitId } from '@keen-mortar/core';
+import { dayIn, inForce, type InForce, type Sample } from '@keen-mortar/contract';
+import { asksForAnother, keyedFields, kitMarks, unitLabel, type Exchange, type Field, type Kit, type UnitId } from '@keen-mortar/core';
 import type { Store } from '@ngrx/store';
 import { newId } from '../../../device/ids';
 import type { Clock } from '../../../device/clock';
@@ -9,6 +10,8 @@ import { elapsed, zonedTime } from '../../../parts/when';
 import { nameOf, session } from '../../../state/session';
 import { issuesAt } from '../../../test/form/columns';
 import type { Kept, ShownField, TestForm } from '../../../test/form/test-form';
+import { paperFault, type PaperTimes } from '../../../test/paper';
+import { kitTaken, type TakenKit } from '../../../test/sound-kit';
 import { keepCommands } from './keep';
 import { SheetActions } from './sheet.state';
 import { blankDraft, type Row } from './sheet.view';
@@ -24,9 +27,6 @@ const isAside = (field: Field): boolean => field.kind === 'pick' && field.option
 
 /** What was kept was explained when it was kept. */
 const NONE: Shown['issues'] = [];
-
-/** Shorter is no reason. */
-const SHORTEST_REASON = 3;
 
 /** The test in hand: what it asks for, what was keyed, what stands in the way of keeping it, and what is done to it. */
 export class Hand implements TestForm {
@@ -112,10 +112,34 @@ export class Hand implements TestForm {
     if (draft.startedAt === null && !draft.exists) return 'Nothing was keyed yet';
     const impossible = this.row().evaluation.issues.find((i) => i.severity === 'impossible');
     if (impossible) return 'A reading is impossible: see the field';
-    const [silent] = this.why().trim().length < SHORTEST_REASON ? this.unexplained() : [];
+    const [silent] = this.why().trim().length < LEAST_REASON ? this.unexplained() : [];
     if (silent) return `${silent.field.label} needs a reason`;
+    if (paperFault(this.paper()) !== '') return 'Read before it was started';
+    if (this.doubtful() && draft.kitReason.trim().length < LEAST_REASON) return `Say why ${this.doubtful()!.name} is used`;
     return null;
   });
+  /** What it is made with. */
+  readonly taken = computed((): TakenKit => {
+    const setup = this.row().test ?? this.setup();
+    return { equipmentId: setup.equipmentId, alsoIds: 'also' in setup ? setup.also.map((k) => k.id) : setup.alsoIds };
+  });
+  /** Equipment that something speaks against, of a test that is not begun on record yet. */
+  readonly doubtful = computed((): Kit | null => {
+    if (this.row().test) return null;
+    const day = dayIn(this.sample().project.timezone, this.setup().startedAt ?? this.nowIso());
+    return kitTaken(this.sample().kit, this.taken()).find((k) => kitMarks(k, day).length > 0) ?? null;
+  });
+  /** The times of a field sheet that is keyed afterwards. */
+  readonly paper = computed((): PaperTimes | null => {
+    const draft = this.draft();
+    return draft?.readAt ? { started: draft.startedAt ?? draft.readAt, read: draft.readAt } : null;
+  });
+  onPaper(times: PaperTimes | null): void {
+    if (this.locked()) return;
+    const { testId, exists } = this.ensureDraft();
+    const change = { readAt: times?.read ?? null, ...(times && !exists ? { startedAt: times.started } : {}) };
+    this.store.dispatch(SheetActions.draftSet({ testId, change }));
+  }
   readonly keepLabel = computed(() => {
     const head = this.row().evaluation.results.find((r) => this.row().method.results[r.id]?.main && r.reported !== null);
     if (this.row().test?.kept) return 'Keep the correction';
@@ -133,7 +157,8 @@ export class Hand implements TestForm {
 
   private keptOf(field: Field, r: InForce): Kept {
     const says = field.kind === 'pick' ? (field.options[r.text] ?? r.text) : `${r.text} ${r.unit === null ? '' : unitLabel(r.unit)}`.trim();
-    const told = `${this.nameOf()(r.by)}, ${zonedTime(r.at, this.sample().project.timezone)}${r.reason ? `: ${r.reason}` : ''}`;
+    const from = r.device === 'hand' ? '' : `, from ${r.device}`;
+    const told = `${this.nameOf()(r.by)}, ${zonedTime(r.at, this.sample().project.timezone)}${from}${r.reason ? `: ${r.reason}` : ''}`;
     return { id: r.id, says, told };
   }
 
@@ -173,8 +198,11 @@ export class Hand implements TestForm {
           variantReason: test.variantReason,
           system: test.system,
           equipmentId: test.equipmentId,
+          alsoIds: test.also.map((k) => k.id),
+          kitReason: test.kitReason ?? '',
           retestOf: test.retestOf,
           startedAt: test.startedAt,
+          readAt: null,
           exists: true,
           entries: {},
           watches: {},
@@ -186,10 +214,13 @@ export class Hand implements TestForm {
     return draft;
   }
 
-  key(field: string, text: string, unit: UnitId | null): void {
+  /** @param device the instrument that shows it; keyed by hand without one */
+  key(field: string, text: string, unit: UnitId | null, device?: string): void {
     if (this.locked()) return;
     const { testId } = this.ensureDraft();
-    this.store.dispatch(SheetActions.keyed({ testId, field, text, unit, at: this.nowIso(), reading: newId() }));
+    this.store.dispatch(
+      SheetActions.keyed({ testId, field, text, unit, at: this.nowIso(), reading: newId(), ...(device ? { device } : {}) }),
+    );
   }
 
   /** One reason stands for everything in this draft that needs one. */
@@ -198,7 +229,7 @@ export class Hand implements TestForm {
     for (const { id } of this.unexplained()) this.store.dispatch(SheetActions.reasoned({ testId, field: id, reason }));
   }
 
-  set(change: Partial<Pick<Draft, 'variant' | 'variantReason' | 'equipmentId'>>): void {
+  set(change: Partial<Pick<Draft, 'variant' | 'variantReason' | 'equipmentId' | 'alsoIds' | 'kitReason'>>): void {
     if (this.row().test) return;
     this.store.dispatch(SheetActions.draftSet({ testId: this.ensureDraft().testId, change }));
   }

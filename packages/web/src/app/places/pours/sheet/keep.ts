@@ -23,18 +23,32 @@ interface Keeping {
 /** The writes of a keep, in order: the test, if the server does not know it yet, and its readings. */
 export function keepCommands({ draft, changes, evaluation, by, startedAt, order, id }: Keeping): Command[] {
   const base = { itemId: draft.sampleId, opens: `/samples/${draft.sampleId}`, testId: draft.testId };
-  const { testId, method, variant, variantReason, system, equipmentId, retestOf } = draft;
+  const { testId, method, variant, variantReason, system, equipmentId, alsoIds, retestOf } = draft;
+  const kitReason = draft.kitReason.trim();
   const test: Command = {
     ...base,
     id: testId,
     order,
     kind: 'test',
     path: `/samples/${draft.sampleId}/tests`,
-    body: { id: testId, by, method, variant, ...(variantReason ? { variantReason } : {}), system, startedAt, equipmentId, retestOf },
+    body: {
+      id: testId,
+      by,
+      method,
+      variant,
+      ...(variantReason ? { variantReason } : {}),
+      system,
+      startedAt,
+      equipmentId,
+      alsoIds,
+      ...(kitReason ? { kitReason } : {}),
+      retestOf,
+    },
   };
   const readings = changes.map(({ field, entry, kept }) => {
     const reason = entry.reason?.trim();
-    const { reading, unit, at } = entry;
+    const { reading, unit } = entry;
+    const at = draft.readAt ?? entry.at;
     return {
       id: reading,
       field,
@@ -43,6 +57,7 @@ export function keepCommands({ draft, changes, evaluation, by, startedAt, order,
       at,
       ...(kept ? { supersedes: kept.id } : {}),
       ...(reason ? { reason } : {}),
+      ...(entry.device ? { device: entry.device } : {}),
     };
   });
   const shown = Object.fromEntries(evaluation.results.flatMap((r) => (r.reported === null ? [] : [[r.id, r.reported]])));

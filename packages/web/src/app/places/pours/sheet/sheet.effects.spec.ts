@@ -92,10 +92,13 @@ describe('the queue of a sheet', () => {
 
   it('keeps them on the device while the server is away, and tries again', async () => {
     await open();
-    api.answers = [away, away, () => of(sample)];
+    // What stands while it is away is over soon: it is noted when it is tried the second time, not looked for.
+    let meanwhile = null as Promise<{ left: number; isAway: boolean }> | null;
+    const noted = async (isAway: boolean) => ({ left: (await device.commands()).length, isAway });
+    api.answers = [away, () => ((meanwhile = noted(store.selectSignal(sheet.selectAway)())), away()), () => of(sample)];
     store.dispatch(SheetActions.queued({ commands: [command('a')] }));
-    await until(async () => (await device.commands()).length === 1 && store.selectSignal(sheet.selectAway)());
-    await until(() => state().length === 0);
+    await until(() => meanwhile !== null && state().length === 0);
+    expect(await meanwhile).toEqual({ left: 1, isAway: true });
     expect(api.sent).toEqual(['/a', '/a', '/a']);
     expect(store.selectSignal(sheet.selectAway)()).toBeFalse();
   });

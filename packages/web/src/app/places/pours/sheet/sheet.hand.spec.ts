@@ -46,6 +46,17 @@ describe('Scratch over the sheet', () => {
     expect(shown.keeps).toEqual(['temperature', 'slump', 'yield', 'pressure-air']);
   });
 
+  it('works out again only the test into which something is keyed', () => {
+    const draft: Draft = { ...blankDraft(sample, methodById('slump')!, id, AT), testId: 't' };
+    const key = (text: string) => SheetActions.keyed({ testId: 't', field: 'centre', text, unit: 'mm', at: AT, reading: 'r' });
+    const before = [SheetActions.draftBegun({ draft }), key('20')].reduce(
+      (s, action) => sheet.reducer(s, action),
+      opened([kept('temperature')]),
+    );
+    const [old, now] = [rowsOf(before), rowsOf(sheet.reducer(before, key('204')))];
+    expect(now.filter((row, i) => row !== old[i]).map((row) => row.method.id)).toEqual(['slump']);
+  });
+
   it('offers no record for a test that was kept: that is corrected on the sheet', () => {
     expect(handOf(opened([kept('slump')]))!.keeps).toEqual(['temperature', 'yield', 'pressure-air']);
     expect(taken(sample, rowsOf(opened([kept('slump')])), scratched, AT, id)).toEqual([]);

@@ -19,6 +19,7 @@ const sample = {
   kit: [],
   sources: { 'mix.aggregate': 'normal' },
   events: [{ id: 'e', kind: 'portion', at: AT, part: 'middle', by: 'a' }],
+  ownCopies: [],
   given: {},
   tests: [],
   history: {},

@@ -15,8 +15,11 @@ export const SheetActions = createActionGroup({
     'Load Failed': props<{ problem: Problem }>(),
     'Row Chosen': props<{ key: string }>(),
     'Draft Begun': props<{ draft: Draft }>(),
-    'Draft Set': props<{ testId: string; change: Partial<Pick<Draft, 'variant' | 'variantReason' | 'equipmentId' | 'startedAt'>> }>(),
-    Keyed: props<{ testId: string; field: string; text: string; unit: UnitId | null; at: string; reading: string }>(),
+    'Draft Set': props<{
+      testId: string;
+      change: Partial<Pick<Draft, 'variant' | 'variantReason' | 'equipmentId' | 'alsoIds' | 'kitReason' | 'startedAt' | 'readAt'>>;
+    }>(),
+    Keyed: props<{ testId: string; field: string; text: string; unit: UnitId | null; at: string; reading: string; device?: string }>(),
     Reasoned: props<{ testId: string; field: string; reason: string }>(),
     'Watch Started': props<{ testId: string; field: string; at: number }>(),
     'Watch Stopped': props<{ testId: string; field: string }>(),
@@ -122,10 +125,17 @@ export const sheet = createFeature({
       chosen: draft.testId,
     })),
     on(SheetActions.draftSet, (state, { testId, change }) => withDraft(state, testId, (d) => ({ ...d, ...change }))),
-    on(SheetActions.keyed, (state, { testId, field, text, unit, at, reading }) =>
+    on(SheetActions.keyed, (state, { testId, field, text, unit, at, reading, device }) =>
       withDraft(state, testId, (d) => {
         const old = d.entries[field];
-        const entry: DraftEntry = { text, unit, at, reading: old?.reading ?? reading, ...(old?.reason ? { reason: old.reason } : {}) };
+        const entry: DraftEntry = {
+          text,
+          unit,
+          at,
+          reading: old?.reading ?? reading,
+          ...(old?.reason ? { reason: old.reason } : {}),
+          ...(device ? { device } : {}),
+        };
         return { ...d, startedAt: d.startedAt ?? at, entries: { ...d.entries, [field]: entry }, problem: null };
       }),
     ),

@@ -6,10 +6,11 @@ import { ButtonDirective } from 'primeng/button';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked, type OnDestroy } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { compositeRemarks, eventsOf, samplingRule, type SampleEventKind } from '@keen-mortar/contract';
-import { lateWords, left, unitLabel, type Events, type Fuse, type MethodWindow } from '@keen-mortar/core';
+import { lateWords, left, PORTION_PARTS, unitLabel, type Events, type Fuse, type MethodWindow } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { Attention } from '../../../device/attention';
 import type { Command } from '../../../device/device-db';
+import { Choice } from '../../../ui/choice';
 import { FuseBar } from '../../../ui/fuse';
 import { ToldList } from '../../../test/told';
 import { nameOf, session } from '../../../state/session';
@@ -22,6 +23,8 @@ import { TestInHand } from './test-in-hand';
 import { TestList } from './test-list';
 import { TestSide } from './test-side';
 
+const MIDDLE = 'middle';
+const PARTS = Object.entries(PORTION_PARTS).map(([id, label]) => ({ id, label: `from ${label}` }));
 const TICK = 500;
 /** How long "being keyed by" stays after the last key. */
 const KEYING_SHOWN = 12_000;
@@ -29,7 +32,7 @@ const KEYING_SHOWN = 12_000;
 /** The pour sheet: one composite sample, its clocks, and its tests in working order. */
 @Component({
   selector: 'km-sheet',
-  imports: [Notice, RouterLink, FuseBar, TestList, TestInHand, TestSide, ToldList, ButtonDirective, HeldEvents, VerdictShape],
+  imports: [Choice, Notice, RouterLink, FuseBar, TestList, TestInHand, TestSide, ToldList, ButtonDirective, HeldEvents, VerdictShape],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './sheet.html',
   styleUrl: './sheet.css',
@@ -145,6 +148,10 @@ export class Sheet implements OnDestroy {
     }
   }
 
+  /** From where the next portion is taken. */
+  protected readonly part = signal<string>(MIDDLE);
+  protected readonly parts = PARTS;
+
   protected happened(kind: SampleEventKind): void {
     const [sample, by] = [this.sample(), this.person()];
     if (!sample || !by) return;
@@ -156,10 +163,12 @@ export class Sheet implements OnDestroy {
       opens: `/samples/${sample.id}`,
       kind: 'event',
       path: `/samples/${sample.id}/events`,
-      body: { id, by, kind, at: this.clock.iso(), ...(kind === 'portion' ? { part: 'middle' } : {}) },
+      body: { id, by, kind, at: this.clock.iso(), ...(kind === 'portion' ? { part: this.part() } : {}) },
       heldUntil: Date.now() + HOLD_MS,
     };
     this.store.dispatch(SheetActions.queued({ commands: [command] }));
+    // The next one is from the middle again: where they are to come from.
+    this.part.set(MIDDLE);
   }
 
   protected holds(kind: SampleEventKind): boolean {

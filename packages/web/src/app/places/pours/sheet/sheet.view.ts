@@ -1,5 +1,6 @@
 import {
   askedOf,
+  dayIn,
   fillingOf,
   entriesOf,
   inForce,
@@ -37,7 +38,7 @@ import {
   type VerdictState,
 } from '@keen-mortar/core';
 import { createSelector } from '@ngrx/store';
-import { soundKit } from '../../../test/sound-kit';
+import { usualKit } from '../../../test/sound-kit';
 import type { Command, Draft, DraftEntry } from '../../../device/device-db';
 import { sheet } from './sheet.state';
 
@@ -62,7 +63,8 @@ export interface Row {
   readonly hasRepeat: boolean;
 }
 
-type Place = Pick<Test, 'method' | 'variant' | 'system' | 'startedAt' | 'equipmentId' | 'retestOf' | 'readings'>;
+type Place = Pick<Test, 'method' | 'variant' | 'system' | 'startedAt' | 'equipmentId' | 'retestOf' | 'readings'> &
+  Partial<Pick<Test, 'own' | 'kit' | 'also' | 'kitReason'>> & { readonly alsoIds?: readonly string[] };
 
 /** Drafted values lie over kept ones: what is computed is what will be kept. */
 function entries(test: Test | null, draft: Draft | null): Map<string, Entry> {
@@ -87,7 +89,7 @@ function readingsFor(test: Test | null, draft: Draft | null): Reading[] {
       text: e.text,
       unit: e.unit,
       by: '',
-      at: e.at,
+      at: draft?.readAt ?? e.at,
       receivedAt: e.at,
       device: 'hand',
       supersedes: current.get(field)?.id ?? null,
@@ -106,6 +108,8 @@ const placeOf = (test: Test | null, draft: Draft | null, now: string): Place => 
     retestOf: source.retestOf,
     startedAt: draft?.startedAt ?? test?.startedAt ?? now,
     readings: readingsFor(test, draft),
+    ...(test ? { own: test.own, kit: test.kit, also: test.also, kitReason: test.kitReason } : {}),
+    ...(draft && !test ? { alsoIds: draft.alsoIds, kitReason: draft.kitReason.trim() || null } : {}),
   };
 };
 
@@ -129,6 +133,42 @@ function verdictsOf(m: AnyMethod, judged: readonly Judged[]): Verdict[] {
     const first = [...all].sort((a, b) => ORDER.indexOf(a.state) - ORDER.indexOf(b.state))[0];
     return first ? [first] : [];
   });
+}
+
+interface Made {
+  readonly sample: Sample;
+  readonly test: Test | null;
+  readonly waiting: boolean;
+  readonly row: Row | null;
+}
+
+/** What was worked out of what stands still is not worked out with every key into another test. */
+const made = new WeakMap<object, Made>();
+
+function rowOnce(sample: Sample, m: AnyMethod, test: Test | null, draft: Draft | null, key: string, waiting: boolean): Row | null {
+  const of: object = draft ?? test!;
+  const before = made.get(of);
+  if (before?.sample === sample && before.test === test && before.waiting === waiting) return before.row;
+  const row = rowFor(sample, m, test, draft, key, waiting);
+  made.set(of, { sample, test, waiting, row });
+  return row;
+}
+
+/** Blank rows of a sheet, as they are within a minute: what they hold matters only once something is keyed. */
+const blanks = new WeakMap<Sample, { readonly minute: number; readonly rows: Map<string, Row | null> }>();
+const MINUTE = 60_000;
+
+function blankRow(sample: Sample, m: AnyMethod): Row | null {
+  const minute = Math.floor(Date.now() / MINUTE);
+  let own = blanks.get(sample);
+  if (own?.minute !== minute) blanks.set(sample, (own = { minute, rows: new Map() }));
+  if (!own.rows.has(m.id)) {
+    const draft = blankDraft(sample, m, () => BLANK_ID, new Date().toISOString());
+    const row = rowFor(sample, m, null, draft, `new:${m.id}`, false);
+    // What nothing was keyed into yet is nobody's draft.
+    own.rows.set(m.id, row && { ...row, draft: null });
+  }
+  return own.rows.get(m.id)!;
 }
 
 function rowFor(sample: Sample, m: AnyMethod, test: Test | null, draft: Draft | null, key: string, waiting: boolean): Row | null {
@@ -162,9 +202,9 @@ export function inputsOfRow(sample: Sample, row: Row): AnyInputs {
 /** A draft of nothing yet: what a method's row is before the first key. */
 export function blankDraft(sample: Sample, m: AnyMethod, ids: () => string, now: string, before?: Test): Draft {
   const { system, practice } = sample.project;
-  const sound = soundKit(sample.kit, m, now);
+  const usual = usualKit(sample.kit, m, dayIn(sample.project.timezone, now));
   const variant = before?.variant ?? usualVariant(practice, m);
-  const usual = Object.entries(usualInputs(m, variant, before?.system ?? system)).map(([id, value]): [string, DraftEntry] => {
+  const first = Object.entries(usualInputs(m, variant, before?.system ?? system)).map(([id, value]): [string, DraftEntry] => {
     const { text, unit } = typeof value === 'string' ? { text: value, unit: null } : (value as Keyed);
     return [id, { text, unit, at: now, reading: ids() }];
   });
@@ -175,18 +215,21 @@ export function blankDraft(sample: Sample, m: AnyMethod, ids: () => string, now:
     variant,
     variantReason: null,
     system: before?.system ?? system,
-    equipmentId: before?.equipmentId ?? sound?.id ?? null,
+    equipmentId: before?.equipmentId ?? usual.equipmentId,
+    alsoIds: before?.also.map((k) => k.id) ?? usual.alsoIds,
+    kitReason: before?.kitReason ?? '',
     retestOf: before?.id ?? null,
     startedAt: null,
+    readAt: null,
     exists: false,
-    entries: Object.fromEntries(usual),
+    entries: Object.fromEntries(first),
     watches: {},
     state: 'open',
     problem: null,
   };
 }
 
-/** Blank rows are made anew for each look at the sheet; what they hold matters only once something is keyed. */
+/** Of what is on no sheet yet. */
 const BLANK_ID = '00000000-0000-4000-8000-000000000000';
 
 function rowsOf(sample: Sample, drafts: Readonly<Record<string, Draft>>, commands: readonly Command[]): Row[] {
@@ -200,20 +243,12 @@ function rowsOf(sample: Sample, drafts: Readonly<Record<string, Draft>>, command
     const fresh = Object.values(drafts).filter((d) => d.method === id && d.sampleId === sample.id && !tests.some((t) => t.id === d.testId));
     const waiting = (testId: string): boolean => commands.some((c) => c.testId === testId);
     const rows = [
-      ...tests.map((t) => rowFor(sample, m, t, drafts[t.id] ?? null, t.id, waiting(t.id))),
-      ...fresh.map((d) => rowFor(sample, m, null, d, d.testId, waiting(d.testId))),
+      ...tests.map((t) => rowOnce(sample, m, t, drafts[t.id] ?? null, t.id, waiting(t.id))),
+      ...fresh.map((d) => rowOnce(sample, m, null, d, d.testId, waiting(d.testId))),
     ].filter((row) => row !== null);
     if (rows.length === 0) {
-      const blank = rowFor(
-        sample,
-        m,
-        null,
-        blankDraft(sample, m, () => BLANK_ID, new Date().toISOString()),
-        `new:${id}`,
-        false,
-      );
-      // What nothing was keyed into yet is nobody's draft.
-      return blank ? [{ ...blank, draft: null }] : [];
+      const blank = blankRow(sample, m);
+      return blank ? [blank] : [];
     }
     return linked(rows);
   });
@@ -225,7 +260,7 @@ function linked(rows: readonly Row[]): Row[] {
   const roots = rows.filter((row) => !rows.some((other) => keyOf(other) === row.retestOf));
   const chain = (row: Row, before: readonly Row[] = []): Row[] => {
     const repeat = rows.find((other) => other.retestOf === keyOf(row));
-    if (!repeat) return [{ ...row, hasRepeat: false }];
+    if (!repeat) return [row];
     const made = [...before, row];
     return [{ ...row, hasRepeat: true }, ...chain({ ...repeat, ...judgeTurn(row.method, [...made, repeat]) }, made)];
   };

@@ -1,6 +1,9 @@
 import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import type { Instrument } from '@keen-mortar/contract';
 import { provideState, provideStore, Store } from '@ngrx/store';
+import { EMPTY, of } from 'rxjs';
+import { Api } from '../../../api/api';
 import { hand } from '../../../state/hand';
 import { session, SessionActions } from '../../../state/session';
 import { choiceOf } from '../../../testing/kit';
@@ -13,13 +16,16 @@ describe('the test in hand', () => {
   let store: Store;
   let fixture: ComponentFixture<TestInHand>;
   let host: HTMLElement;
+  let instruments: Instrument[] = [];
 
   beforeEach(() => {
+    instruments = [];
     TestBed.configureTestingModule({
       providers: [
         provideZonelessChangeDetection(),
         provideStore({ [session.name]: session.reducer, [hand.name]: hand.reducer }),
         provideState(sheet),
+        { provide: Api, useValue: { instruments: () => of({ items: instruments }), write: () => EMPTY } },
       ],
     });
     store = TestBed.inject<Store>(Store);
@@ -84,6 +90,36 @@ describe('the test in hand', () => {
     expect(drafts()[0]?.startedAt).not.toBeNull();
     expect(host.querySelector('[data-result="slump"]')?.textContent).toContain('within, 20 mm above the lower limit');
     expect(keepButton().textContent?.trim()).toBe('Keep 95 mm');
+  });
+
+  it('takes what a balance shows once it stands, and says where it came from; keyed over, it is by hand', async () => {
+    const balance = (text: string | null, state: 'stable' | 'moving' | 'away'): Instrument => ({
+      id: 'balance-1',
+      kind: 'balance',
+      name: 'Balance 1',
+      can: [],
+      reading: { text, unit: text === null ? null : 'kg', state, says: null, at: '' },
+    });
+    const quiet = spyOn(window, 'EventSource').and.returnValue({ close: () => undefined } as EventSource);
+    const takeButton = () => host.querySelector<HTMLButtonElement>('[data-testid="take"]')!;
+    for (const of of [balance('19.3', 'moving'), balance(null, 'away')]) {
+      instruments = [of];
+      await show('new:yield');
+      host.querySelector<HTMLElement>('#reading-full')!.focus();
+      await settle();
+      expect(takeButton().disabled).toBeTrue();
+      fixture.destroy();
+    }
+    instruments = [balance('19.312', 'stable')];
+    await show('new:yield');
+    host.querySelector<HTMLElement>('#reading-full')!.focus();
+    await settle();
+    takeButton().click();
+    await settle();
+    expect(drafts()[0]!.entries['full']).toEqual(jasmine.objectContaining({ text: '19.312', unit: 'kg', device: 'balance-1' }));
+    await type('full', '19.31');
+    expect(drafts()[0]!.entries['full']!.device).toBeUndefined();
+    expect(quiet).toHaveBeenCalled();
   });
 
   it('keeps the test and its readings, usual values included, and locks until the answer', async () => {
@@ -164,7 +200,7 @@ describe('the test in hand', () => {
 
   it('takes the meter whose calibration holds, and marks the other', async () => {
     await show('new:pressure-air');
-    const kit = choiceOf(fixture, 'Equipment');
+    const kit = choiceOf(fixture, 'Air meter');
     expect(kit.options().find((o) => o.id === kit.value())?.label).toContain('Air meter 1');
     await type('gauge', '6.4');
     expect(host.querySelector('[data-result="air"]')?.textContent).toContain('6.0 %');

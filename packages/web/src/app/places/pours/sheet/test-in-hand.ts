@@ -1,3 +1,4 @@
+import { Api } from '../../../api/api';
 import { Clock } from '../../../device/clock';
 import { Notice } from '../../../ui/notice';
 import {
@@ -15,19 +16,22 @@ import {
   viewChild,
 } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
-import type { Sample } from '@keen-mortar/contract';
+import type { Instrument, Sample } from '@keen-mortar/contract';
 import {
   AGAIN_WORDS,
   causeWords,
   boundsOf,
+  kitOfMethod,
   marginWords,
   pairWords,
   pictureOf,
+  READS,
   stateWord,
   unitLabel,
   unitsFor,
   USUAL_CORRECTIONS,
   USUAL_EXPLANATIONS,
+  USUAL_USES,
   type Parameters,
   type Variant,
 } from '@keen-mortar/core';
@@ -38,7 +42,10 @@ import { History } from '../../../parts/history';
 import { zonedTime } from '../../../parts/when';
 import { Drawing } from '../../../test/drawing';
 import { Path } from '../../../test/path';
+import { Plate, type Taken } from '../../../test/plate';
 import { Reason } from '../../../test/reason';
+import { Paper } from '../../../test/paper';
+import { WithKit } from '../../../test/with-kit';
 import { SpecBand } from '../../../test/spec-band';
 import { ToldList } from '../../../test/told';
 import { Choice } from '../../../ui/choice';
@@ -70,8 +77,11 @@ const SPOKEN_AFTER = 900;
     Drawing,
     Fields,
     Form,
+    Paper,
+    Plate,
     Reason,
     History,
+    WithKit,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './test-in-hand.html',
@@ -83,7 +93,9 @@ export class TestInHand {
   readonly sample = input.required<Sample>();
   readonly now = input.required<number>();
   readonly keyedBy = input<string | null>(null);
-  protected readonly hand = new Hand(this.store, this.row, this.sample, this.now, inject(Clock));
+  private readonly clock = inject(Clock);
+  protected readonly clockIso = (): string => this.clock.iso();
+  protected readonly hand = new Hand(this.store, this.row, this.sample, this.now, this.clock);
 
   private readonly rows = this.store.selectSignal(rows);
   private readonly filling = this.store.selectSignal(filling);
@@ -97,6 +109,28 @@ export class TestInHand {
   protected readonly asideOpen = signal(false);
   protected readonly keypad = signal(false);
   protected readonly inHand = signal<string | null>(null);
+  private readonly api = inject(Api);
+  private readonly instruments = signal<readonly Instrument[]>([]);
+  /** The instrument that can show what is in hand: of the kit that it is made with, or of such a kind. */
+  protected readonly plate = computed((): Instrument | null => {
+    const id = this.inHand();
+    const f = id === null ? undefined : this.hand.fieldOf(id);
+    if (f?.field.kind !== 'qty' || !f.editable) return null;
+    const { dimension } = f.field;
+    const kinds = kitOfMethod(this.row().method).filter((kind) => READS[kind] === dimension);
+    const able = this.instruments().filter((i) => kinds.some((kind) => kind === i.kind));
+    const { equipmentId, alsoIds } = this.hand.taken();
+    const names = this.sample()
+      .kit.filter((k) => k.id === equipmentId || alsoIds.includes(k.id))
+      .map((k) => k.name);
+    return able.find((i) => names.includes(i.name)) ?? able[0] ?? null;
+  });
+
+  protected take({ text, unit, device }: Taken): void {
+    const id = this.inHand();
+    if (id !== null) this.hand.key(id, text, unit, device);
+  }
+
   private readonly form = viewChild(Form);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly injector = inject(Injector);
@@ -111,16 +145,6 @@ export class TestInHand {
   protected readonly variants = computed(() =>
     Object.entries(this.row().method.variants as Readonly<Record<string, Variant<Parameters>>>).map(([id, v]) => ({ id, label: v.label })),
   );
-  protected readonly kit = computed(() => {
-    const { kit: kind } = this.row().method;
-    if (kind === undefined) return [];
-    return this.sample()
-      .kit.filter((k) => k.kind === kind)
-      .map((k) => ({
-        id: k.id,
-        label: `${k.name}${k.until ? `, calibrated until ${k.until}` : k.calibratedOn ? '' : ', never calibrated'}`,
-      }));
-  });
   /** What takes only a choice, and what is measured. */
   protected readonly picks = computed(() => this.hand.main().filter((f) => f.field.kind === 'pick'));
   protected readonly quantities = computed(() => this.hand.main().filter((f) => f.field.kind === 'qty'));
@@ -176,6 +200,8 @@ export class TestInHand {
   });
 
   constructor() {
+    // What is wired to the server; without any nothing is said of it.
+    this.api.instruments().subscribe({ next: ({ items }) => this.instruments.set(items), error: () => undefined });
     let last = '';
     effect(() => {
       const key = this.row().key;
@@ -229,6 +255,7 @@ export class TestInHand {
     this.store.dispatch(SheetActions.rowChosen({ key: after.key }));
   }
 
+  protected readonly uses = USUAL_USES;
   protected readonly corrections = USUAL_CORRECTIONS;
   protected readonly explanations = USUAL_EXPLANATIONS;
   protected readonly verdictWords = VERDICT_WORDS;

@@ -249,17 +249,17 @@ export class PlanPage {
   }
 
   protected async save(): Promise<void> {
-    const { calendarOf } = await import('./calendar');
-    const text = calendarOf(
-      this.job(),
-      this.rows().map((r) => r.planned),
-      this.says,
+    const { saveCalendar } = await import('../../../parts/calendar');
+    const job = this.job();
+    saveCalendar(
+      this.jobId(),
+      this.rows().map(({ id, label, planned: { best, feasible } }) => ({
+        uid: `${job.id}-${id}-${best}`,
+        title: label,
+        description: `${job.label}. Between ${this.says(feasible.from)} and ${this.says(feasible.to)}. ${job.source.designation}.`,
+        at: best,
+      })),
     );
-    const link = document.createElement('a');
-    link.href = URL.createObjectURL(new Blob([text], { type: 'text/calendar' }));
-    link.download = `${this.jobId()}.ics`;
-    link.click();
-    setTimeout(() => URL.revokeObjectURL(link.href));
   }
 
   protected go(id: string): void {

@@ -1,0 +1,27 @@
+import { Dexie } from 'dexie';
+import { openDeviceDb } from './device-db';
+
+describe('what a device keeps', () => {
+  it('is taken over from before a test said what it is made with: a draft goes on, a sheet is asked for anew', async () => {
+    const name = `keen-mortar-${Date.now()}`;
+    const before = new Dexie(name);
+    before.version(2).stores({ drafts: 'testId, sampleId', commands: 'id, order', aside: 'id', seen: 'id, at', hands: 'id, itemId' });
+    await before.table('drafts').put({ testId: 't', sampleId: 's', equipmentId: 'q', entries: { drop: { text: '96' } } });
+    await before.table('seen').put({ id: 's', at: 1, sample: {} });
+    before.close();
+    const db = openDeviceDb(name);
+    const [draft] = await db.drafts.toArray();
+    expect(draft as unknown).toEqual({
+      testId: 't',
+      sampleId: 's',
+      equipmentId: 'q',
+      entries: { drop: { text: '96' } },
+      alsoIds: [],
+      kitReason: '',
+      readAt: null,
+    });
+    expect(await db.seen.count()).toBe(0);
+    db.close();
+    await Dexie.delete(name);
+  });
+});

@@ -1,0 +1,114 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, output, signal, untracked } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { Router } from '@angular/router';
+import type { Item, Sheet } from '@keen-mortar/contract';
+import { RUNS } from '@keen-mortar/core';
+import { Store } from '@ngrx/store';
+import { ButtonDirective } from 'primeng/button';
+import { InputText } from 'primeng/inputtext';
+import { Api } from '../../api/api';
+import { Clock } from '../../device/clock';
+import { newId } from '../../device/ids';
+import { Write } from '../../device/write';
+import { WriteTold } from '../../parts/write-told';
+import { project, session } from '../../state/session';
+import { Choice } from '../../ui/choice';
+import { Field, FieldInput } from '../../ui/field';
+import { Moment } from '../../ui/moment';
+
+/** So many of the newest field samples are offered. */
+const NEWEST = 50;
+
+/** A portion of a field sample is taken to the bench: what it goes through, and when its first step was done. */
+@Component({
+  selector: 'km-new-run',
+  imports: [FormsModule, ButtonDirective, InputText, Choice, Field, FieldInput, Moment, WriteTold],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <form (ngSubmit)="start()" aria-label="Start a run">
+      <km-field label="Field sample" inputId="run-of" [hint]="samples().length === 0 ? 'there is none yet: take one of a source' : ''">
+        <km-choice label="Field sample" inputId="run-of" [options]="samples()" [value]="sample()" (chosen)="sample.set($event)" />
+      </km-field>
+      <km-field label="Goes through" inputId="run-what">
+        <km-choice label="Goes through" inputId="run-what" [options]="runs" [value]="run()" (chosen)="run.set($event)" />
+      </km-field>
+      <km-field label="Mass, g" inputId="run-mass" hint="if known" [fault]="massFault()"
+        ><input kmIn pInputText class="fig" inputmode="decimal" name="mass" [ngModel]="mass()" (ngModelChange)="mass.set($event)"
+      /></km-field>
+      <km-field [label]="first() + ', at'" inputId="run-at" hint="now, if it is left empty">
+        <km-moment inputId="run-at" [label]="first() + ', at'" [zone]="zone()" [value]="at()" (chosen)="at.set($event)" />
+      </km-field>
+      <p>
+        <km-write-told [write]="write" />
+        <button pButton type="submit" data-testid="run-starts" [disabled]="sample() === '' || massFault() !== '' || write.busy()">
+          Start it
+        </button>
+      </p>
+    </form>
+  `,
+  styles: `
+    form {
+      display: grid;
+      grid-template-columns: repeat(auto-fit, minmax(210px, 1fr));
+      gap: 8px 16px;
+      align-items: start;
+      padding: 12px 20px;
+      background: var(--sheet);
+      border-block: 1px solid var(--rule);
+    }
+    p {
+      align-self: end;
+      padding-bottom: 24px;
+    }
+  `,
+})
+export class NewRun {
+  private readonly api = inject(Api);
+  private readonly router = inject(Router);
+  private readonly clock = inject(Clock);
+  private readonly store = inject(Store);
+  readonly started = output<string>();
+  private readonly project = this.store.selectSignal(project);
+  private readonly person = this.store.selectSignal(session.selectPersonId);
+  private readonly items = signal<readonly Item[]>([]);
+  protected readonly zone = computed(() => this.project()?.timezone ?? 'local');
+  protected readonly samples = computed(() =>
+    this.items()
+      .filter((i) => !i.voided)
+      .map((i) => ({ id: i.id, label: i.parentCode ? `${i.code}, ${i.parentCode}` : i.code })),
+  );
+  protected readonly runs = RUNS.map(({ id, label }) => ({ id, label }));
+  protected readonly sample = signal('');
+  protected readonly run = signal(RUNS[0]!.id);
+  protected readonly mass = signal('');
+  protected readonly at = signal<string | null>(null);
+  protected readonly first = computed(() => RUNS.find((r) => r.id === this.run())!.events[0]!.label);
+  protected readonly massFault = computed(() =>
+    this.mass().trim() === '' || /^\d{1,6}(\.\d{1,3})?$/.test(this.mass().trim()) ? '' : 'A mass in grams, as 1204.6.',
+  );
+  protected readonly write = new Write<Sheet>();
+  private readonly id = newId();
+
+  constructor() {
+    effect(() => {
+      const p = this.project();
+      if (p)
+        untracked(() =>
+          this.api.items(p.id, 'field-sample', 0, NEWEST).subscribe({ next: ({ items }) => this.items.set(items), error: () => undefined }),
+        );
+    });
+  }
+
+  protected start(): void {
+    const [p, by] = [this.project(), this.person()];
+    if (!p || by === null || this.sample() === '' || this.massFault() !== '') return;
+    const job = RUNS.find((r) => r.id === this.run())!;
+    const mass = this.mass().trim();
+    const at = this.at() ?? this.clock.iso();
+    this.at.set(at);
+    const facts = { run: job.id, steps: [{ step: job.events[0]!.id, at }], ...(mass === '' ? {} : { mass: { text: mass, unit: 'g' } }) };
+    const { id } = this;
+    const body = { id, by, kind: 'portion', projectId: p.id, parentId: this.sample(), facts };
+    this.write.send({ id, itemId: this.sample(), opens: this.router.url, kind: 'item', path: '/items', body }, () => this.started.emit(id));
+  }
+}
