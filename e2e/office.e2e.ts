@@ -249,7 +249,8 @@ it.describe('the office of the demonstration', () => {
     await there.getByRole('button', { name: /Oakhanger/ }).click();
     await there.waitForURL('**/day');
     await shelf(there, 'Pours').click();
-    await expect(there.getByText('Boardwalk span 4')).toBeVisible();
+    await there.waitForURL('**/pours');
+    await expect(there.locator('km-pours-list').getByText('Boardwalk span 4')).toBeVisible();
     const project = JSON.parse(lines[0]!) as { project: { id: string } };
     const csv = async (page: Page, url: string) =>
       (await page.request.get(`${url}/api/v1/ledger/export?project=${project.project.id}&format=csv`)).text();

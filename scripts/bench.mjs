@@ -35,3 +35,6 @@ const { installDebian } = await import('./lib/install.mjs');
 await installDebian(['chromium']);
 await buildIfChanged();
 await run('npx', ['tsx', 'scripts/bench-page.ts'], { cwd: ROOT, env: process.env }).then((text) => process.stdout.write(text));
+
+// What a key costs on the pour sheet, with the server beside it.
+await run('npx', ['tsx', 'scripts/bench-sheet.ts'], { cwd: ROOT, env: process.env }).then((text) => process.stdout.write(text));

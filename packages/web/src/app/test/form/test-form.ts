@@ -45,6 +45,8 @@ export interface ShownField {
 export interface TestForm {
   /** Ids of its inputs begin with it. */
   readonly prefix: string;
+  /** A figure is painted before it is worked out: much stands beside it that it moves. */
+  readonly seenFirst?: true;
   /** In the order in which they are keyed. */
   readonly fields: Signal<readonly ShownField[]>;
   key(field: string, text: string, unit: UnitId | null): void;

@@ -12,7 +12,7 @@ import { keptTest, later, OTHER, PERSON, project, sample } from '../../../testin
 import { provideRouter } from '@angular/router';
 import { Sheet } from './sheet';
 import { sheet, SheetActions } from './sheet.state';
-import { rowInHand, rows, wholeAt } from './sheet.view';
+import { rowInHand, rows, wholeOfSheet } from './sheet.view';
 import { TestInHand } from './test-in-hand';
 import { TestList } from './test-list';
 import { TestSide } from './test-side';
@@ -147,7 +147,12 @@ describe('beside the test in hand', () => {
   it('the side shows working, other variants, cautions first, and which edition', async () => {
     const tests = [slump('204')];
     open({ ...sample, tests }, 'test-slump');
-    await show(TestSide, { row: store.selectSignal(rowInHand)(), sample: { ...sample, tests }, now: Date.parse(later(0)) });
+    await show(TestSide, {
+      row: store.selectSignal(rowInHand)(),
+      rows: store.selectSignal(rows)(),
+      sample: { ...sample, tests },
+      now: Date.parse(later(0)),
+    });
     expect(host.querySelector('km-working')?.textContent?.replace(/\s+/g, ' ')).toContain('slump = H − h = 300 − 204 = 96 mm');
     expect(host.querySelector('.figures')?.textContent).toContain('needs slump, measured');
     expect(host.querySelector('ol:last-of-type li')?.className).toContain('caution');
@@ -163,11 +168,14 @@ describe('beside the test in hand', () => {
     const tests = [{ ...weighing, kept: { ...weighing.kept!, evaluation: { ...evaluation, results } } }, air];
     open({ ...sample, tests }, air.id);
     expect(
-      store
-        .selectSignal(wholeAt(Date.parse(later(0))))()!
-        .checks.map((check) => check.params['apart']),
+      wholeOfSheet({ ...sample, tests }, store.selectSignal(rows)(), Date.parse(later(0))).checks.map((check) => check.params['apart']),
     ).toEqual(['2.5']);
-    await show(TestSide, { row: store.selectSignal(rowInHand)(), sample: { ...sample, tests }, now: Date.parse(later(0)) });
+    await show(TestSide, {
+      row: store.selectSignal(rowInHand)(),
+      rows: store.selectSignal(rows)(),
+      sample: { ...sample, tests },
+      now: Date.parse(later(0)),
+    });
     expect(host.querySelector('[data-testid="seen"]')?.textContent).toContain('2.5 points apart');
     expect(host.querySelectorAll('[data-testid="seen"] li').length).toBeGreaterThanOrEqual(3);
   });

@@ -25,12 +25,18 @@ export interface Shown extends ShownField {
 /** Fields that describe what went wrong or what was done to the sample: out of the way until wanted. */
 const isAside = (field: Field): boolean => field.kind === 'pick' && field.optional === true;
 
+/** Whether two say the same: as they are, or in what they hold. */
+const alike = <T extends object>(before: T | undefined, now: T): boolean =>
+  before !== undefined &&
+  (Object.keys(now) as (keyof T)[]).every((key) => before[key] === now[key] || JSON.stringify(before[key]) === JSON.stringify(now[key]));
+
 /** What was kept was explained when it was kept. */
 const NONE: Shown['issues'] = [];
 
 /** The test in hand: what it asks for, what was keyed, what stands in the way of keeping it, and what is done to it. */
 export class Hand implements TestForm {
   readonly prefix = 'reading';
+  readonly seenFirst = true;
   private readonly nameOf: Signal<(id: string) => string>;
   private readonly person: Signal<string | null>;
 
@@ -49,12 +55,13 @@ export class Hand implements TestForm {
   readonly locked = computed(() => this.draft()?.state === 'keeping');
   readonly setup = computed(() => this.draft() ?? this.row().test ?? this.blank());
   private readonly blank = computed(() => blankDraft(this.sample(), this.row().method, newId, new Date(untracked(this.now)).toISOString()));
+  private drawn: ReadonlyMap<string, Shown> = new Map();
   readonly fields = computed((): Shown[] => {
     const { method, test, evaluation } = this.row();
     const current = inForce(test?.readings ?? []);
     const entries = (this.draft() ?? (test ? null : this.blank()))?.entries ?? {};
     const hints = (method.hints?.(evaluation.params, evaluation.system) ?? {}) as Readonly<Record<string, string>>;
-    return keyedFields(method, this.setup().variant).map(([id, field]) => {
+    const fields = keyedFields(method, this.setup().variant).map(([id, field]) => {
       const [reading, entry, watch] = [current.get(id) ?? null, entries[id] ?? null, this.draft()?.watches[id]];
       const usual = field.kind === 'pick' ? (field.usual ?? '') : '';
       return {
@@ -74,6 +81,10 @@ export class Hand implements TestForm {
         entry,
       };
     });
+    // What a key into another field leaves as it was is not drawn again.
+    const same = fields.map((f) => (alike(this.drawn.get(f.id), f) ? this.drawn.get(f.id)! : f));
+    this.drawn = new Map(same.map((f) => [f.id, f]));
+    return same;
   });
   /** A field that was never needed is not asked for again once the test is kept. */
   private readonly usualFields = computed(() =>
@@ -119,10 +130,13 @@ export class Hand implements TestForm {
     return null;
   });
   /** What it is made with. */
-  readonly taken = computed((): TakenKit => {
-    const setup = this.row().test ?? this.setup();
-    return { equipmentId: setup.equipmentId, alsoIds: 'also' in setup ? setup.also.map((k) => k.id) : setup.alsoIds };
-  });
+  readonly taken = computed(
+    (): TakenKit => {
+      const setup = this.row().test ?? this.setup();
+      return { equipmentId: setup.equipmentId, alsoIds: 'also' in setup ? setup.also.map((k) => k.id) : setup.alsoIds };
+    },
+    { equal: alike },
+  );
   /** Equipment that something speaks against, of a test that is not begun on record yet. */
   readonly doubtful = computed((): Kit | null => {
     if (this.row().test) return null;

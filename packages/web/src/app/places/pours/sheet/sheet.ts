@@ -4,10 +4,12 @@ import { Clock } from '../../../device/clock';
 import { Notice } from '../../../ui/notice';
 import { ButtonDirective } from 'primeng/button';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked, type OnDestroy } from '@angular/core';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import { compositeRemarks, eventsOf, samplingRule, type SampleEventKind } from '@keen-mortar/contract';
 import { lateWords, left, PORTION_PARTS, unitLabel, type Events, type Fuse, type MethodWindow } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
+import { debounceTime } from 'rxjs';
 import { Attention } from '../../../device/attention';
 import type { Command } from '../../../device/device-db';
 import { Choice } from '../../../ui/choice';
@@ -26,6 +28,8 @@ import { TestSide } from './test-side';
 const MIDDLE = 'middle';
 const PARTS = Object.entries(PORTION_PARTS).map(([id, label]) => ({ id, label: `from ${label}` }));
 const TICK = 500;
+/** ms without a key after which what stands beside follows. */
+const RESTS = 150;
 /** How long "being keyed by" stays after the last key. */
 const KEYING_SHOWN = 12_000;
 
@@ -51,6 +55,13 @@ export class Sheet implements OnDestroy {
   protected readonly refused = this.store.selectSignal(sheet.selectRefused);
   protected readonly rows = this.store.selectSignal(rows);
   protected readonly row = this.store.selectSignal(rowInHand);
+  private readonly keyed = computed(() => ({ row: this.row(), rows: this.rows() }));
+  private readonly rested = toSignal(toObservable(this.keyed).pipe(debounceTime(RESTS)));
+  /** As it stood when the fingers rested last: what stands beside is read between keys, and holds none of them up. */
+  protected readonly beside = computed(() => {
+    const [now, rested] = [this.keyed(), this.rested()];
+    return rested && rested.row?.key === now.row?.key && now.row?.draft ? rested : now;
+  });
   protected readonly nameOf = this.store.selectSignal(nameOf);
   private readonly keyingState = this.store.selectSignal(sheet.selectKeying);
   private readonly person = this.store.selectSignal(session.selectPersonId);

@@ -280,12 +280,12 @@ export const rowInHand = createSelector(
 );
 
 /** The same readings under the method's other variants. */
-export const others = createSelector(sheet.selectSample, rowInHand, (sample, row): OtherVariant[] => {
-  if (!sample || !row || (!row.test && !row.draft)) return [];
+export function othersOf(sample: Sample, row: Row): OtherVariant[] {
+  if (!row.test && !row.draft) return [];
   const place = placeOf(row.test, row.draft, new Date().toISOString());
   const now = situation(sample, place, entries(row.test, row.draft));
   return now ? otherVariants(now.method, now.inputs, now.how) : [];
-});
+}
 
 /** How measure and bowl are filled, as the slump on this sheet says. */
 export const filling = createSelector(rows, sheet.selectSample, (all, sample) =>
@@ -311,21 +311,18 @@ export const next = createSelector(nextRow, filling, (after, filled): string | n
 });
 
 /** What the sample's tests, its ticket and its clocks say together: water on site, time in the truck, cross-checks, likely causes. */
-export const wholeAt = (now: number) =>
-  createSelector(sheet.selectSample, rows, (sample, all): Whole | null =>
-    sample
-      ? wholeOf(
-          sample,
-          all.map((r) => ({
-            method: r.method,
-            evaluation: r.evaluation,
-            judged: r.judged,
-            equipmentId: (r.draft ?? r.test)?.equipmentId ?? null,
-          })),
-          now,
-        )
-      : null,
+export function wholeOfSheet(sample: Sample, all: readonly Row[], now: number): Whole {
+  return wholeOf(
+    sample,
+    all.map((r) => ({
+      method: r.method,
+      evaluation: r.evaluation,
+      judged: r.judged,
+      equipmentId: (r.draft ?? r.test)?.equipmentId ?? null,
+    })),
+    now,
   );
+}
 
 /** Everything worth saying about a row, but for what stands at its own fields. */
 export const toldOf = (row: Row): Told[] => guidance(row.method, row.evaluation, row.judged, row.pair);

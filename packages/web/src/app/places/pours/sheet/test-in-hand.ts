@@ -142,8 +142,9 @@ export class TestInHand {
   protected readonly head = computed(
     () => this.row().evaluation.results.find((r) => this.row().method.results[r.id]?.main && r.reported !== null) ?? null,
   );
+  private readonly method = computed(() => this.row().method);
   protected readonly variants = computed(() =>
-    Object.entries(this.row().method.variants as Readonly<Record<string, Variant<Parameters>>>).map(([id, v]) => ({ id, label: v.label })),
+    Object.entries(this.method().variants as Readonly<Record<string, Variant<Parameters>>>).map(([id, v]) => ({ id, label: v.label })),
   );
   /** What takes only a choice, and what is measured. */
   protected readonly picks = computed(() => this.hand.main().filter((f) => f.field.kind === 'pick'));

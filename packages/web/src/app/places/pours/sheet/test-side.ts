@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import type { Sample } from '@keen-mortar/contract';
 import {
   askedAs,
@@ -12,11 +12,10 @@ import {
   type Diagnosis,
   type Sign,
 } from '@keen-mortar/core';
-import { Store } from '@ngrx/store';
 import { ToldList } from '../../../test/told';
 import { Working } from '../../../test/working';
 import { WaterGauge } from './water-gauge';
-import { others, toldOf, wholeAt, type Row } from './sheet.view';
+import { othersOf, toldOf, wholeOfSheet, type Row } from './sheet.view';
 
 /** Beside the test, not behind a dialog: water on site, what does not fit together, working, other variants, steps and cautions. */
 @Component({
@@ -129,16 +128,16 @@ import { others, toldOf, wholeAt, type Row } from './sheet.view';
 })
 export class TestSide {
   readonly row = input.required<Row>();
+  /** All tests of the sheet. */
+  readonly rows = input.required<readonly Row[]>();
   readonly sample = input.required<Sample>();
-  private readonly store = inject(Store);
   readonly now = input.required<number>();
-  private readonly variants = this.store.selectSignal(others);
   /** Made anew each minute: what hangs on the clock moves no faster. */
   private readonly minute = computed(() => Math.floor(this.now() / 60_000) * 60_000);
-  private readonly whole = computed(() => this.store.selectSignal(wholeAt(this.minute()))());
+  private readonly whole = computed(() => wholeOfSheet(this.sample(), this.rows(), this.minute()));
 
   protected readonly others = computed(() =>
-    this.variants().map(({ label, evaluation, needs: otherwise }) => {
+    othersOf(this.sample(), this.row()).map(({ label, evaluation, needs: otherwise }) => {
       const main = Object.entries(this.row().method.results as Readonly<Record<string, { main?: boolean }>>).filter(([, f]) => f.main);
       const values = main.flatMap(([id]) => {
         const r = evaluation.results.find((result) => result.id === id);
