@@ -54,6 +54,7 @@ describe('the test in hand', () => {
     const input = host.querySelector<HTMLInputElement>(`#reading-${id}`)!;
     input.value = text;
     input.dispatchEvent(new Event('input'));
+    input.dispatchEvent(new Event('blur'));
     await settle();
   }
 
@@ -65,6 +66,29 @@ describe('the test in hand', () => {
   const keepButton = () => host.querySelector<HTMLButtonElement>('[data-testid="keep"]')!;
   const drafts = () => Object.values(store.selectSignal(sheet.selectDrafts)());
   const commands = () => store.selectSignal(sheet.selectCommands)();
+
+  it('a figure is painted before it is worked out; keys that follow meanwhile stay, and whoever leaves the box has told it', async () => {
+    await show('new:slump');
+    const box = host.querySelector<HTMLInputElement>('#reading-centre')!;
+    const key = (text: string) => {
+      box.value = text;
+      box.dispatchEvent(new Event('input'));
+    };
+    const told = () => drafts()[0]?.entries['centre']?.text;
+    key('2');
+    expect(told()).toBeUndefined();
+    await new Promise((resolve) => requestAnimationFrame(() => setTimeout(() => setTimeout(resolve))));
+    expect(told()).toBe('2');
+    // Keyed while the answer to the key before is drawn.
+    key('20');
+    await settle();
+    expect(box.value).toBe('20');
+    key('204');
+    box.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter' }));
+    expect(told()).toBe('204');
+    await settle();
+    expect(box.value).toBe('204');
+  });
 
   it('asks for what the variant needs, and has nothing to keep yet', async () => {
     await show('new:slump');
