@@ -605,6 +605,30 @@ const MEETINGS = [
   { key: 'meets stone', item: 'source stone', specifications: ['spec-stone'], from: 'day -118 08:00' },
 ];
 
+/** What was found of the sand once it had moved was found again before it was taken over; what came after waits. */
+const ACCEPTANCES = [
+  {
+    key: 'sand taken over',
+    source: 'source sand',
+    test: 'sand 11 test 2',
+    from: 'day -25 08:00',
+    by: 'oakhanger',
+    why: 'Three weeks agree, a new face at the pit',
+  },
+];
+
+/** A mix that somebody looked at since, and left as it is. */
+const LOOKS = [
+  {
+    key: 'pier left',
+    mix: 'pier',
+    test: 'sand 11 test 2',
+    at: 'day -24 10:20',
+    by: 'oakhanger',
+    why: 'Two kilograms of water: the tickets withhold it',
+  },
+];
+
 const header = 'load,pour,number,ticket,truck,batched,volume,volume_unit,material,role,target,actual,unit,moisture,absorption';
 const csv = LOADS.flatMap((plan) =>
   tickets
@@ -637,6 +661,8 @@ write('project', PROJECT);
 write('specifications', SPECIFICATIONS);
 write('mixes', mixes);
 write('meetings', MEETINGS);
+write('acceptances', ACCEPTANCES);
+write('looks', LOOKS);
 write('kit', KIT);
 write('pours', POURS);
 write(

@@ -41,7 +41,8 @@ export function coreIdentity(root = join(ROOT, 'packages/core/src')) {
   return hash.digest('hex').slice(0, 16);
 }
 
-async function buildServer(out) {
+/** @param moves a build for tests alone, whose clock can be set ahead: days have to pass in one */
+export async function buildServer(out, moves = false) {
   const { build } = await import('esbuild');
   const { dependencies } = JSON.parse(readFileSync(join(ROOT, 'packages/server/package.json'), 'utf8'));
   const external = [...Object.keys(dependencies), 'fraction.js'].filter((name) => !name.startsWith('@keen-mortar/'));
@@ -57,7 +58,8 @@ async function buildServer(out) {
     target: 'node20',
     sourcemap: true,
     external,
-    define: { KEEN_MORTAR_CORE: JSON.stringify(coreIdentity()) },
+    define: { KEEN_MORTAR_CORE: JSON.stringify(coreIdentity()), KEEN_MORTAR_CLOCK_MOVES: String(moves) },
+    minifySyntax: true,
     logLevel: 'warning',
   });
   cpSync(join(ROOT, 'packages/server/migrations'), join(out, 'migrations'), { recursive: true });

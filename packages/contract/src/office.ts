@@ -1,4 +1,14 @@
-import { COMPARISON_IDS, limitFits, MATERIAL_ROLES, PRACTICE_IDS, PROPERTY_IDS, propertyOf, unitLabel, unitsOf } from '@keen-mortar/core';
+import {
+  COMPARISON_IDS,
+  exact,
+  limitFits,
+  MATERIAL_ROLES,
+  PRACTICE_IDS,
+  PROPERTY_IDS,
+  propertyOf,
+  unitLabel,
+  unitsOf,
+} from '@keen-mortar/core';
 import * as z from 'zod';
 import { id, instant, name, short, unit, written } from './parts.js';
 import { decimalText, lengthQuantity, massQuantity, positiveText, type Amount } from './quantities.js';
@@ -132,6 +142,28 @@ export type NewMix = z.infer<typeof newMix>;
 export const newMeeting = z.strictObject({ ...written, from: instant, specificationIds: met });
 export type NewMeeting = z.infer<typeof newMeeting>;
 
+/** What a test found of a source counts for its mixes and trial batches from a moment on. */
+export const newAcceptance = z.strictObject({ ...written, testId: id, from: instant, why: why.optional() });
+export type NewAcceptance = z.infer<typeof newAcceptance>;
+
+/** Somebody looked at what a mix stands on, beside what a test found of its source, and leaves it as it is. */
+export const newLook = z.strictObject({ ...written, testId: id, why });
+export type NewLook = z.infer<typeof newLook>;
+export interface Look {
+  readonly testId: string;
+  readonly by: string;
+  readonly at: string;
+  readonly why: string;
+}
+
+/** Whether a mix stands on another gravity than counts of its source now, and nobody has looked at that. */
+export const isStale = (
+  i: { readonly sg: string; readonly sgTest?: FoundBy | null },
+  now: SourceNow['gravity'],
+  looks: readonly Look[],
+): boolean =>
+  now !== null && now.test.id !== i.sgTest?.id && !exact(now.text).equals(exact(i.sg)) && !looks.some((l) => l.testId === now.test.id);
+
 export type Project = Omit<z.infer<typeof newProject>, 'by'>;
 
 export interface Specification extends Omit<NewSpecification, 'by' | 'replaces'> {
@@ -164,10 +196,19 @@ export interface SourceNow {
   readonly gravity: (Amount & { readonly test: FoundBy }) | null;
 }
 
-/** A mix with what it must meet, and what the sources of its ingredients are found to be now. */
+/** The test whose values of a source were accepted. */
+export interface Accepted {
+  readonly testId: string;
+  readonly from: string;
+  readonly by: string;
+  readonly why: string | null;
+}
+
+/** A mix with what it must meet, and what counts of the sources of its ingredients now. */
 export interface MixSheet {
   readonly mix: Mix;
   /** All that any revision of it names. */
   readonly specifications: readonly Specification[];
   readonly sources: readonly SourceNow[];
+  readonly looks: readonly Look[];
 }

@@ -3,7 +3,9 @@ import * as z from 'zod';
 import type { Item } from './items.js';
 import {
   materialRole,
+  type Accepted,
   type FoundBy,
+  type Look,
   type Mix,
   type MixHead,
   type Project,
@@ -349,8 +351,13 @@ export interface Trend {
 /** A source as it was known at a moment: what was found of it, what it must meet, and which mixes stand on it. */
 export interface SourceSheet {
   readonly item: Item;
-  /** What a revision of a mix would take of it then. */
+  /** What a revision of a mix would take of it then, and a trial batch. */
   readonly gravity: SourceNow['gravity'];
+  readonly absorption: SourceNow['gravity'];
+  /** What makes these count; null where the newest does, because nobody has accepted any. */
+  readonly accepted: Accepted | null;
+  /** What was found last, where that is not what counts. */
+  readonly newer: { readonly gravity: SourceNow['gravity']; readonly absorption: SourceNow['gravity'] } | null;
   readonly specifications: readonly Specification[];
   readonly trends: readonly Trend[];
   /** The newest samples of it. */
@@ -364,6 +371,11 @@ export interface SourceSheet {
     /** The gravity that it stands on. */
     readonly sg: string;
     readonly sgTest: FoundBy | null;
+    /** The aggregate correction factor that its revision was given. */
+    readonly correction: string | null;
+    readonly looks: readonly Look[];
+    /** The last trial batch of it. */
+    readonly trial: { readonly id: string; readonly code: string; readonly at: string } | null;
   }[];
 }
 

@@ -77,7 +77,16 @@ export {
 export type { Issue } from './methods/check.js';
 export { asks } from './methods/asks.js';
 export { unitsFor } from './methods/slips.js';
-export { AGAIN_WORDS, causeWords, USUAL_CORRECTIONS, USUAL_EXPLANATIONS, USUAL_USES, USUAL_VOIDINGS } from './record/reasons.js';
+export {
+  AGAIN_WORDS,
+  causeWords,
+  USUAL_ACCEPTANCES,
+  USUAL_CORRECTIONS,
+  USUAL_EXPLANATIONS,
+  USUAL_LEAVES,
+  USUAL_USES,
+  USUAL_VOIDINGS,
+} from './record/reasons.js';
 export { stepsFor } from './methods/steps.js';
 export { FAMILIES, pictureOf, type Family, type Picture } from './methods/families.js';
 export type { OnScale, Scene, Thing } from './methods/scene.js';

@@ -349,6 +349,35 @@ CREATE TABLE IF NOT EXISTS test (
   FOREIGN KEY (retest_of) REFERENCES test (id)
 );
 
+-- What a test found of a source is what counts from a moment on; of those said by then the one of the latest moment.
+CREATE TABLE IF NOT EXISTS acceptance (
+  id UUID PRIMARY KEY,
+  item_id UUID NOT NULL,
+  test_id UUID NOT NULL,
+  from_at DATETIME(3) NOT NULL,
+  why VARCHAR(400),
+  person_id UUID NOT NULL,
+  made_at DATETIME(3) NOT NULL,
+  KEY (item_id, from_at),
+  FOREIGN KEY (item_id) REFERENCES item (id),
+  FOREIGN KEY (test_id) REFERENCES test (id),
+  FOREIGN KEY (person_id) REFERENCES person (id)
+);
+
+-- Somebody looked at what a mix stands on, beside what a test found of its source, and left it as it is.
+CREATE TABLE IF NOT EXISTS mix_look (
+  id UUID PRIMARY KEY,
+  mix_id UUID NOT NULL,
+  test_id UUID NOT NULL,
+  why VARCHAR(400) NOT NULL,
+  person_id UUID NOT NULL,
+  made_at DATETIME(3) NOT NULL,
+  KEY (mix_id),
+  FOREIGN KEY (mix_id) REFERENCES mix (id),
+  FOREIGN KEY (test_id) REFERENCES test (id),
+  FOREIGN KEY (person_id) REFERENCES person (id)
+);
+
 -- All that a test was made with, each with its calibration of then: the one that enters its result, and others beside it.
 CREATE TABLE IF NOT EXISTS test_kit (
   test_id UUID NOT NULL,

@@ -1,3 +1,4 @@
+import { NOW } from './clock.js';
 import { createPool, type Pool, type PoolConnection, type ResultSetHeader, type RowDataPacket } from 'mysql2/promise';
 
 /** Anything that statements can be sent through: the pool, or the connection of a transaction. */
@@ -90,7 +91,7 @@ export const isFull = (error: unknown): boolean =>
 
 /** The database's own clock, UTC: the moment of every row. */
 export async function clockOf(cx: Cx, timeout?: number): Promise<Date> {
-  return (await select<{ now: Date }>(cx, 'SELECT UTC_TIMESTAMP(3) AS now', [], timeout))[0]!.now;
+  return (await select<{ now: Date }>(cx, `SELECT ${NOW} AS now`, [], timeout))[0]!.now;
 }
 
 /** Two transactions met: the same work may simply be tried again. */

@@ -6,6 +6,8 @@ import {
   newCalibration,
   newEquipment,
   newLoad,
+  newAcceptance,
+  newLook,
   newMeeting,
   newMix,
   newPour,
@@ -40,7 +42,7 @@ import type { Act } from './actor.js';
 import { amendItem, makeItem } from './commands/items.js';
 import { calibrate, makeEquipment } from './commands/kit.js';
 import { certify } from './commands/people.js';
-import { makeMix, meet, makeProject, makeRevision, makeSpecification } from './commands/office.js';
+import { accept, lookAt, makeMix, meet, makeProject, makeRevision, makeSpecification } from './commands/office.js';
 import { keepReadings, startTest } from './commands/tests.js';
 import { happen, loadItem, pourItem, sampleItem, waterEntries } from './commands/pouring.js';
 import { insertPerson } from './store/people.js';
@@ -188,6 +190,7 @@ class Loader {
     await this.loadTickets();
     for (const item of items.filter((i) => i.kind !== 'source')) await this.loadItem(item);
     await this.loadItemTests(items);
+    await this.loadAcceptances();
     // What takes gravities of the sources comes after what found them.
     for (const revise of planned) await revise();
     for (const sample of await this.json<RawSample[]>('samples')) await this.loadSample(sample);
@@ -200,6 +203,21 @@ class Loader {
     for (const m of await this.json<{ key: string; item: string; specifications: string[]; from: string }[]>('meetings')) {
       const body = { id: idFor(m.key), from: this.at(m.from), specificationIds: m.specifications.map(idFor) };
       await meet(this.cx, this.act(this.by, new Date(body.from)), idFor(m.item), this.parse(newMeeting, body));
+    }
+  }
+
+  private async loadAcceptances(): Promise<void> {
+    for (const a of await this.json<{ key: string; source: string; test: string; from: string; by: string; why: string }[]>(
+      'acceptances',
+    )) {
+      const act = this.act(idFor(a.by), new Date(this.at(a.from)));
+      const body = { id: idFor(a.key), by: act.personId, testId: idFor(a.test), from: act.now.toISOString(), why: a.why };
+      await accept(this.cx, act, idFor(a.source), this.parse(newAcceptance, body));
+    }
+    for (const l of await this.json<{ key: string; mix: string; test: string; at: string; by: string; why: string }[]>('looks')) {
+      const act = this.act(idFor(l.by), new Date(this.at(l.at)));
+      const body = { id: idFor(l.key), by: act.personId, testId: idFor(l.test), why: l.why };
+      await lookAt(this.cx, act, idFor(l.mix), this.parse(newLook, body));
     }
   }
 

@@ -1,4 +1,4 @@
-import type { Problem, Revision, Sheet, SourceSheet, Test } from '@keen-mortar/contract';
+import { isStale, type Problem, type Revision, type Sheet, type SourceSheet, type Test } from '@keen-mortar/contract';
 import { Postponed } from '../src/postponed.js';
 import { Bench, at, by, reading, reported } from './bench.js';
 import { idFor } from '../src/demo.js';
@@ -210,6 +210,71 @@ describe('what tests give to each other on record', () => {
       test.id,
       reported(test, 'ssd')!,
     ]);
+  });
+
+  it('what was found counts from the day it is taken over; nothing worked out moves, and a mix is stale until somebody looks', async () => {
+    const sand = (await source('fine')).item.id;
+    const flask = (dry: string) => [
+      reading('ssd', '500.0', 'g'),
+      reading('flaskWater', '661.8', 'g'),
+      reading('flaskSample', '973.0', 'g'),
+      reading('dry', dry, 'g'),
+    ];
+    const find = async (flaskOf: object[], minutes: number) =>
+      keptOn(await fieldSample('fine', sand), 'fine-gravity', flaskOf, { startedAt: at(minutes) });
+    const shown = async (moment?: string) => (await h.get<SourceSheet>(`/sources/${sand}${moment ? `?at=${moment}` : ''}`)).body;
+    const accept = (testId: string, from: string) =>
+      h.post<SourceSheet & Problem>(`/sources/${sand}/acceptances`, { id: id(), by, testId, from, why: 'two tests agree' });
+    const moist = async (minutes: number) =>
+      (
+        await keptOn(await fieldSample('fine', sand), 'moisture', [reading('wet', '1050', 'g'), reading('dry', '1000', 'g')], {
+          startedAt: at(minutes),
+        })
+      ).kept?.inputs['absorption'] as { text: string } | undefined;
+
+    const first = await find(flask('494.0'), 100);
+    expect((await accept(first.id, at(100))).status).toBe(201);
+    const projectId = await b.project();
+    const mixId = id();
+    const made = await h.post<Problem>('/mixes', {
+      id: mixId,
+      by,
+      projectId,
+      code: `A-${mixId.slice(0, 4)}`,
+      name: 'Accepted',
+      revision: {
+        id: id(),
+        effectiveFrom: at(0),
+        largest: kept('25', 'mm'),
+        nominal: kept('19', 'mm'),
+        air: '6.0',
+        ingredients: [
+          { name: 'Cement', role: 'cement', mass: kept('340', 'kg'), sg: '3.15' },
+          { name: 'Sand', role: 'fine', mass: kept('710', 'kg'), sourceId: sand },
+        ],
+      },
+    });
+    expect(made.status).toBe(201);
+    const second = await find([...flask('490.0').slice(0, 2), reading('flaskSample', '971.0', 'g'), reading('dry', '490.0', 'g')], 200);
+    // Found, and not taken over: what counts is the first, for whatever takes it too.
+    const found = await shown();
+    expect([found.gravity?.test.id, found.newer?.gravity?.test.id]).toEqual([first.id, second.id]);
+    expect((await moist(300))?.text).toBe('1.2');
+    expect((await accept(second.id, at(150))).body.errors?.[0]?.code).toBe('too-early');
+    expect((await accept(id(), at(400))).body.errors?.[0]?.code).toBe('unknown');
+    const after = (await accept(second.id, at(400))).body;
+    expect([after.gravity?.test.id, after.newer, after.accepted?.why]).toEqual([second.id, null, 'two tests agree']);
+    expect((await shown(at(350))).gravity?.test.id).toBe(first.id);
+    expect([(await moist(390))?.text, (await moist(410))?.text]).toEqual(['1.2', '2.0']);
+    const stale = ({ gravity, usedBy }: SourceSheet) => usedBy.map((u) => isStale(u, gravity, u.looks));
+    expect(stale(after)).toEqual([true]);
+    const look = (testId: string) => h.post<Problem>(`/mixes/${mixId}/looks`, { id: id(), by, testId, why: 'too little to matter' });
+    expect((await look(id())).body.errors?.[0]?.code).toBe('unknown');
+    expect((await look(second.id)).status).toBe(201);
+    expect(stale(await shown())).toEqual([false]);
+    // Its test taken back, the one before counts again.
+    await h.post(`/items/${await itemOf(second.id)}/voiding`, { id: id(), by, voided: true, reason: 'another sand', at: at(0) });
+    expect((await shown()).gravity?.test.id).toBe(first.id);
   });
 
   it('where more than a hundred stood on it they wait, are shown so, and are made again after a restart', async () => {

@@ -18,6 +18,12 @@ export const USUAL_USES: readonly string[] = [
   'Checked against another one today',
 ];
 
+/** Why what a test found of a source is taken over. */
+export const USUAL_ACCEPTANCES: readonly string[] = ['Two tests agree', 'A new face, asked at the pit', 'Tested again by somebody else'];
+
+/** Why a mix is left as it is although its source was found otherwise. */
+export const USUAL_LEAVES: readonly string[] = ['Too little to matter', 'The next revision takes it', 'The source is tested again first'];
+
 /** What people usually say when they take back something that was made by mistake. */
 export const USUAL_VOIDINGS: readonly string[] = ['Keyed twice', 'Belongs to something else', 'It did not happen', 'Made for practice'];
 

@@ -1,6 +1,8 @@
 import {
   revisionAt,
   type Ingredient,
+  type NewAcceptance,
+  type NewLook,
   type newProject,
   type NewIngredient,
   type NewMeeting,
@@ -13,6 +15,7 @@ import type { PoolConnection } from 'mysql2/promise';
 import { v7 as newId } from 'uuid';
 import type * as z from 'zod';
 import type { Act } from '../actor.js';
+import { insertAcceptance, insertLook } from '../store/accepted.js';
 import { giftsWhere } from '../store/gifts.js';
 import { itemOf } from '../store/items.js';
 import { insertMix, insertRevision, mixHead, mixOf, nextNumber, revisionsMeeting } from '../store/mixes.js';
@@ -121,10 +124,33 @@ export async function meet(cx: PoolConnection, act: Act, itemId: string, body: N
   await tellProject(cx, act, item.projectId, 'meeting', itemId);
 }
 
+/** What a test found of a source counts from a moment on; nothing that was worked out before changes. */
+export async function accept(cx: PoolConnection, act: Act, itemId: string, body: NewAcceptance): Promise<void> {
+  const item = await itemOf(cx, itemId, 'source');
+  const given = (await giftsWhere(cx, [{ testIds: [body.testId] }])).filter((g) => g.subjectId === itemId);
+  const [first] = given;
+  if (!first) throw refuse('unknown', 'testId', `No test that stands found anything of ${item.code} under this id.`);
+  if (new Date(body.from) < first.at)
+    throw refuse('too-early', 'from', 'It counts from the day on which it was found at the earliest: before that nobody knew it.');
+  await insertAcceptance(cx, act, itemId, body);
+  await tellProject(cx, act, item.projectId, 'acceptance', itemId);
+}
+
+/** Somebody looked at what a mix stands on, and leaves it as it is. */
+export async function lookAt(cx: PoolConnection, act: Act, mixId: string, body: NewLook): Promise<void> {
+  const { projectId, revisions } = await mixOf(cx, mixId);
+  const given = await giftsWhere(cx, [{ testIds: [body.testId] }]);
+  const sources = new Set(revisions.flatMap((r) => r.ingredients.flatMap((i) => i.sourceId ?? [])));
+  if (!given.some((g) => g.subjectId !== null && sources.has(g.subjectId)))
+    throw refuse('unknown', 'testId', 'No test of a source of this mix has this id.');
+  await insertLook(cx, act, mixId, body);
+  await tellProject(cx, act, projectId, 'look', mixId);
+}
+
 /** What the air-free density takes of the aggregates. */
 const GRAVITY: Given = 'source.gravity';
 
-/** What the ingredients’ gravities are: as keyed, or as the newest test of the source found it that stands now. */
+/** What the ingredients’ gravities are: as keyed, or as it counts of the source now. */
 async function withGravities(
   cx: PoolConnection,
   act: Act,

@@ -1,7 +1,7 @@
-import { moment, newMix, newRevision } from '@keen-mortar/contract';
+import { moment, newAcceptance, newLook, newMix, newRevision } from '@keen-mortar/contract';
 import { Router, type Request } from 'express';
 import * as z from 'zod';
-import { makeMix, makeRevision } from '../commands/office.js';
+import { accept, lookAt, makeMix, makeRevision } from '../commands/office.js';
 import { clockOf } from '../db.js';
 import { mixSheet, sourcesNow } from '../queries/mixes.js';
 import { sourceSheet, trendsOf } from '../queries/sources.js';
@@ -42,6 +42,16 @@ export function mixRoutes(parts: Parts): Router {
   });
   routes.get('/sources/:id', async (req, res) => {
     res.json(await sourceSheet(pool, idOf(req), await momentOf(req)));
+  });
+  routes.post('/sources/:id/acceptances', async (req, res) => {
+    const id = idOf(req);
+    await write(parts, req, 'acceptance', newAcceptance, id, (cx, act, body) => accept(cx, act, id, body));
+    res.status(201).json(await sourceSheet(pool, id, await clockOf(pool)));
+  });
+  routes.post('/mixes/:id/looks', async (req, res) => {
+    const id = idOf(req);
+    await write(parts, req, 'look', newLook, id, (cx, act, body) => lookAt(cx, act, id, body));
+    res.status(201).json(await mixSheet(pool, id, await clockOf(pool)));
   });
   routes.post('/mixes', async (req, res) => {
     const { body } = await write(parts, req, 'mix', newMix, null, makeMix);

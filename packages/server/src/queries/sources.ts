@@ -1,9 +1,10 @@
 import { revisionAt, type SourceSheet, type Trend } from '@keen-mortar/contract';
 import { PROPERTY_IDS } from '@keen-mortar/core';
 import type { Cx } from '../db.js';
-import { itemOf, newestIn } from '../store/items.js';
+import { acceptedOf, looksAt } from '../store/accepted.js';
+import { itemOf, newestIn, newestOfSubjects } from '../store/items.js';
 import { mixesOfSource } from '../store/mixes.js';
-import { withGravity } from './mixes.js';
+import { valuesOf } from './mixes.js';
 import { metBy, specificationsNamed } from '../store/specifications.js';
 import { historyOf, propertiesOf } from '../store/standing.js';
 
@@ -40,21 +41,35 @@ export async function trendsOf(cx: Cx, subjectId: string, before: Date): Promise
 /** @param at as it was known then */
 export async function sourceSheet(cx: Cx, id: string, at: Date): Promise<SourceSheet> {
   const item = await itemOf(cx, id, 'source');
-  const [named, trends, samples, mixes] = await Promise.all([
+  const value = async (source: Parameters<typeof valuesOf>[2], found?: true) =>
+    (await valuesOf(cx, [id], source, at, found)).get(id) ?? null;
+  const [named, trends, samples, mixes, accepted, gravity, absorption, lastGravity, lastAbsorption] = await Promise.all([
     metBy(cx, [id], at),
     trendsOf(cx, id, at),
     newestIn(cx, id, at, SAMPLES),
     mixesOfSource(cx, id),
+    acceptedOf(cx, id, at),
+    value('source.gravity'),
+    value('source.absorption'),
+    value('source.gravity', true),
+    value('source.absorption', true),
   ]);
+  const mixIds = mixes.map((m) => m.id);
+  const [looks, trials] = await Promise.all([looksAt(cx, mixIds), newestOfSubjects(cx, 'trial-batch', mixIds)]);
+  const newer = lastGravity?.test.id !== gravity?.test.id || lastAbsorption?.test.id !== absorption?.test.id;
   return {
     item,
-    gravity: (await withGravity(cx, [item], at))[0]!.gravity,
+    gravity,
+    absorption,
+    accepted,
+    newer: newer ? { gravity: lastGravity, absorption: lastAbsorption } : null,
     specifications: await specificationsNamed(cx, named),
     trends,
     samples,
     usedBy: mixes.flatMap((mix) => {
       const revision = revisionAt(mix.revisions, at.getTime());
       const own = revision?.ingredients.find((i) => i.sourceId === id);
+      const trial = trials.find((t) => t.subjectId === mix.id);
       return revision && own
         ? [
             {
@@ -65,6 +80,9 @@ export async function sourceSheet(cx: Cx, id: string, at: Date): Promise<SourceS
               from: revision.effectiveFrom,
               sg: own.sg,
               sgTest: own.sgTest ?? null,
+              correction: revision.correction ?? null,
+              looks: looks.get(mix.id)!,
+              trial: trial ? { id: trial.id, code: trial.code, at: trial.at } : null,
             },
           ]
         : [];

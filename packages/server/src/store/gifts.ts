@@ -33,10 +33,11 @@ interface GiftRow {
 }
 
 /** Of nothing that was voided, nor of what lies in something that was: a portion of a portion of a field sample of a source. */
-const SELECT = `SELECT g.item_id, g.source, g.test_id, g.subject_id, g.method, g.at, g.value_text, g.unit, i.code
-   FROM gift g JOIN item i ON i.id = g.item_id
+const STANDING = `JOIN item i ON i.id = g.item_id
    LEFT JOIN item p1 ON p1.id = i.parent_id LEFT JOIN item p2 ON p2.id = p1.parent_id LEFT JOIN item p3 ON p3.id = p2.parent_id
-   WHERE NOT i.voided AND NOT COALESCE(p1.voided, FALSE) AND NOT COALESCE(p2.voided, FALSE) AND NOT COALESCE(p3.voided, FALSE) AND`;
+   WHERE NOT i.voided AND NOT COALESCE(p1.voided, FALSE) AND NOT COALESCE(p2.voided, FALSE) AND NOT COALESCE(p3.voided, FALSE)`;
+const SELECT = `SELECT g.item_id, g.source, g.test_id, g.subject_id, g.method, g.at, g.value_text, g.unit, i.code
+   FROM gift g ${STANDING} AND`;
 
 /** What one method gives of an item is made again. */
 export async function setGifts(cx: PoolConnection, itemId: string, method: string, gifts: readonly Gift[]): Promise<void> {
@@ -57,22 +58,28 @@ export async function setGifts(cx: PoolConnection, itemId: string, method: strin
   );
 }
 
-/** Which gifts are asked for. */
+/** Which gifts are asked for; `found`: also what was found of a source and nobody has accepted. */
 export type Sought =
   | { readonly itemIds: readonly string[] }
   | { readonly testIds: readonly string[] }
-  | { readonly subjectId: string; readonly source: Given; readonly before: Date };
+  | { readonly subjectId: string; readonly source: Given; readonly before: Date; readonly found?: true };
+
+/** The test whose value of a source was accepted for a moment; once one was, the newest counts no longer by itself. */
+const ACCEPTED = `COALESCE(g.test_id = (
+   SELECT a.test_id FROM acceptance a JOIN gift g ON g.test_id = a.test_id ${STANDING}
+   AND a.item_id = ? AND g.source = ? AND a.from_at <= ? ORDER BY a.from_at DESC, a.made_at DESC LIMIT 1), TRUE)`;
 
 function part(sought: Sought): { sql: string; values: readonly unknown[] } {
   if ('itemIds' in sought) return { sql: `${SELECT} g.item_id IN (?)`, values: [sought.itemIds] };
   if ('testIds' in sought) return { sql: `${SELECT} g.test_id IN (?)`, values: [sought.testIds] };
+  const of = [sought.subjectId, sought.source, sought.before];
   return {
-    sql: `(${SELECT} g.subject_id = ? AND g.source = ? AND g.at <= ? ORDER BY g.at DESC LIMIT 1)`,
-    values: [sought.subjectId, sought.source, sought.before],
+    sql: `(${SELECT} g.subject_id = ? AND g.source = ? AND g.at <= ?${sought.found ? '' : ` AND ${ACCEPTED}`} ORDER BY g.at DESC LIMIT 1)`,
+    values: sought.found ? of : [...of, ...of],
   };
 }
 
-/** All that is asked for in one statement, the newest first: of items and tests everything, of a mix or source the newest before a moment. */
+/** All that is asked for in one statement, the newest first: of items and tests everything, of a mix or source what counts at a moment. */
 export async function giftsWhere(cx: Cx, sought: readonly Sought[]): Promise<FoundGift[]> {
   const parts = sought.filter((s) => !('itemIds' in s && s.itemIds.length === 0) && !('testIds' in s && s.testIds.length === 0)).map(part);
   if (parts.length === 0) return [];

@@ -114,6 +114,19 @@ export const newestIn = async (cx: Cx, parentId: string, before: Date, most: num
     ])
   ).map(item);
 
+/** The newest item of a kind of each of some mixes or sources, those taken back left out. */
+export const newestOfSubjects = async (cx: Cx, kind: ItemKind, subjectIds: readonly string[]): Promise<Item[]> =>
+  subjectIds.length === 0
+    ? []
+    : (
+        await select<ItemRow>(
+          cx,
+          `SELECT ${COLUMNS} FROM item i WHERE i.kind = ? AND i.subject_id IN (?) AND NOT i.voided AND NOT EXISTS (
+             SELECT 1 FROM item n WHERE n.kind = i.kind AND n.subject_id = i.subject_id AND NOT n.voided AND n.number > i.number)`,
+          [kind, subjectIds],
+        )
+      ).map(item);
+
 /** Items of a kind, the newest first: a page, and how many there are. */
 export async function itemsOf(
   cx: Cx,

@@ -1,4 +1,5 @@
 import type { Calibration, Equipment, KitFinding, KitTest, newCalibration, newEquipment, NewKitFinding, Page } from '@keen-mortar/contract';
+import { NOW } from '../clock.js';
 import { CALIBRATION, type FoundWrong, type KitKind, type Source, type Sources, type UnitId } from '@keen-mortar/core';
 import { DateTime } from 'luxon';
 import type { PoolConnection } from 'mysql2/promise';
@@ -100,7 +101,7 @@ async function knownWrong(cx: Cx, rows: readonly EquipmentRow[], day: string, at
   const found = await select<WrongRow>(
     cx,
     `SELECT f.equipment_id AS owner, f.found_on, f.why, 0 AS later FROM kit_finding f
-     WHERE f.equipment_id IN (?) AND f.found_at <= COALESCE(?, UTC_TIMESTAMP(3)) AND NOT EXISTS (
+     WHERE f.equipment_id IN (?) AND f.found_at <= COALESCE(?, ${NOW}) AND NOT EXISTS (
        SELECT 1 FROM calibration c WHERE c.equipment_id = f.equipment_id AND c.made_at > f.found_at AND c.calibrated_on >= f.found_on AND c.calibrated_on <= ?)
      ORDER BY f.found_at`,
     [rows.map((row) => row.id), at, day],

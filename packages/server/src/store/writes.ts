@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import type { Pool, PoolConnection } from 'mysql2/promise';
 import type { Act } from '../actor.js';
+import { NOW } from '../clock.js';
 import { insert, isCollision, isDuplicate, selectOne, transaction } from '../db.js';
 import { Refused } from '../problems.js';
 
@@ -96,7 +97,7 @@ export async function tried<T>(pool: Pool, write: Write, work: (cx: PoolConnecti
 async function clockFor(cx: PoolConnection, { kind, id, personId }: Write): Promise<Date> {
   const row = (await selectOne<{ now: Date; person: string | null; nobody: number }>(
     cx,
-    'SELECT UTC_TIMESTAMP(3) AS now, (SELECT id FROM person WHERE id = ?) AS person, NOT EXISTS (SELECT id FROM person) AS nobody',
+    `SELECT ${NOW} AS now, (SELECT id FROM person WHERE id = ?) AS person, NOT EXISTS (SELECT id FROM person) AS nobody`,
     [personId],
   ))!;
   if (row.person !== null) return row.now;

@@ -52,6 +52,8 @@ export const RECORD: readonly RecordTable[] = [
   at('counter', ['WHERE x.scope_id = ?', 'JOIN item i ON i.id = x.scope_id WHERE i.project_id = ?']),
   ofItem('test'),
   ofTest('test_kit'),
+  ofItem('acceptance'),
+  at('mix_look', 'JOIN mix m ON m.id = x.mix_id WHERE m.project_id = ?'),
   at('entry', [
     'JOIN item i ON i.id = x.owner_id WHERE i.project_id = ?',
     'JOIN test t ON t.id = x.owner_id JOIN item i ON i.id = t.item_id WHERE i.project_id = ?',

@@ -67,6 +67,8 @@ export interface Command {
     | 'revision'
     | 'specification'
     | 'meeting'
+    | 'acceptance'
+    | 'look'
     | 'own-copy'
     | 'specimens'
     | 'certificate'

@@ -33,6 +33,8 @@ const SAYS: Readonly<Record<Command['kind'], string>> = {
   view: 'A way of looking at the ledger',
   'view-removal': 'A way of looking that was put away',
   meeting: 'What something must meet',
+  acceptance: 'What counts of a source',
+  look: 'Why a mix is left as it is',
 };
 
 interface Meant {

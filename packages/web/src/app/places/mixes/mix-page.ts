@@ -5,6 +5,7 @@ import {
   dayIn,
   givenByMix,
   gravityDays,
+  isStale,
   revisionAt,
   type Ingredient,
   type MixSheet,
@@ -12,7 +13,7 @@ import {
   type Trend,
 } from '@keen-mortar/contract';
 import type { Problem } from '@keen-mortar/contract/problem';
-import { exact, MATERIAL_ROLES, testsFor, unitLabel } from '@keen-mortar/core';
+import { MATERIAL_ROLES, testsFor, unitLabel } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { ButtonDirective } from 'primeng/button';
 import { TableModule } from 'primeng/table';
@@ -119,7 +120,7 @@ export class MixPage {
     const source = this.sheet()?.sources.find((s) => s.id === i.sourceId);
     const found = source?.gravity ?? null;
     // Of another test, and another figure: the revision stands on what was known when it was made.
-    const moved = found !== null && found.test.id !== i.sgTest?.id && !exact(found.text).equals(exact(i.sg));
+    const moved = found !== null && isStale(i, found, this.sheet()?.looks ?? []);
     return {
       ...i,
       ground: GROUNDS[i.role],

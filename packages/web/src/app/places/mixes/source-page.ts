@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, si
 import { RouterLink } from '@angular/router';
 import { dayIn, type SourceSheet, type Specification } from '@keen-mortar/contract';
 import type { Problem } from '@keen-mortar/contract/problem';
-import { exact, propertyOf, unitLabel, type Keyed } from '@keen-mortar/core';
+import { propertyOf, unitLabel, type Keyed } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { ButtonDirective } from 'primeng/button';
 import { Api, problemOf } from '../../api/api';
@@ -17,13 +17,15 @@ import { Field } from '../../ui/field';
 import { Moment } from '../../ui/moment';
 import { Notice } from '../../ui/notice';
 import { Pictogram } from '../../ui/pictogram';
+import { Counts } from './counts';
 import { Met } from './met';
+import { StandsOn } from './stands-on';
 import { Trends } from './trends';
 
 /** Where an aggregate comes from: what it was found to be as of a day, how that went, and which mixes stand on it. */
 @Component({
   selector: 'km-source-page',
-  imports: [RouterLink, ButtonDirective, Choices, Field, Met, Moment, Notice, Pictogram, Trends, WriteTold],
+  imports: [RouterLink, ButtonDirective, Choices, Counts, Field, Met, StandsOn, Moment, Notice, Pictogram, Trends, WriteTold],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './source-page.html',
   styleUrl: './source-page.css',
@@ -62,14 +64,6 @@ export class SourcePage {
       .filter((part) => part !== '')
       .join(', ');
   });
-  protected readonly usedBy = computed(() => {
-    const now = this.sheet()?.gravity ?? null;
-    return (this.sheet()?.usedBy ?? []).map((u) => ({
-      ...u,
-      took: u.sgTest ? `${u.sg} by ${u.sgTest.code}` : `${u.sg} as keyed`,
-      stale: now !== null && now.test.id !== u.sgTest?.id && !exact(now.text).equals(exact(u.sg)) ? now.text : null,
-    }));
-  });
   protected readonly out = computed(() =>
     (this.sheet()?.trends ?? []).flatMap(({ property, points }) => {
       const newest = points.at(-1);
@@ -94,6 +88,10 @@ export class SourcePage {
       const asked = this.api.specifications(p.id).subscribe((page) => this.specs.set(page.items));
       gone(() => asked.unsubscribe());
     });
+  }
+
+  protected look(): void {
+    this.again.update((n) => n + 1);
   }
 
   protected day(iso: string): string {
@@ -121,7 +119,7 @@ export class SourcePage {
       () => {
         this.write.busy.set(false);
         this.setting.set(false);
-        this.again.update((n) => n + 1);
+        this.look();
       },
     );
   }
