@@ -31,8 +31,8 @@ export class App {
   private child: ChildProcess | null = null;
   private port = 0;
 
-  /** @param of the database with the demonstration, or the one in which nothing is yet */
-  constructor(private readonly of: 'E2E' | 'E2E_EMPTY' = 'E2E') {}
+  /** @param of the database with the demonstration, the one in which nothing is yet, or one in which days pass */
+  constructor(private readonly of: 'E2E' | 'E2E_EMPTY' | 'E2E_MOVED' = 'E2E') {}
 
   get url(): string {
     return `http://127.0.0.1:${this.port}`;
@@ -49,15 +49,18 @@ export class App {
     await exec(process.execPath, [join(DIST, 'server/prepare.js')], { env });
   }
 
-  async start(): Promise<void> {
+  /** @param ahead seconds by which its clock goes ahead, where it is one that can */
+  async start(ahead = 0): Promise<void> {
     const env = {
       ...process.env,
       KEEN_MORTAR_DATABASE_URL: need(`${this.of}_RUN_URL`),
       KEEN_MORTAR_PORT: String(this.port),
       KEEN_MORTAR_WEB: join(DIST, 'web/browser'),
       KEEN_MORTAR_LOG: 'error',
+      KEEN_MORTAR_MOVED_BY: String(ahead),
     };
-    const child = fork(join(DIST, 'server/main.js'), { env, execArgv: [], stdio: ['ignore', 'inherit', 'inherit', 'ipc'] });
+    const server = this.of === 'E2E_MOVED' ? need('E2E_MOVING') : DIST;
+    const child = fork(join(server, 'server/main.js'), { env, execArgv: [], stdio: ['ignore', 'inherit', 'inherit', 'ipc'] });
     this.child = child;
     this.port = await new Promise<number>((resolve, reject) => {
       child.once('message', (message: { port: number }) => resolve(message.port));

@@ -78,7 +78,7 @@ try {
     await step('MariaDB for the tests', async () => {
       const { startDatabase } = await import('./lib/database.mjs');
       folder = mkdtempSync(join(tmpdir(), 'km-test-'));
-      database = await startDatabase(folder, { port: 0, databases: ['km_server', 'km_migrate', 'km_e2e', 'km_empty'] });
+      database = await startDatabase(folder, { port: 0, databases: ['km_server', 'km_migrate', 'km_e2e', 'km_empty', 'km_moved'] });
       return `on port ${database.port}`;
     });
     const urls = (name) => database.urlsFor(name);
@@ -93,9 +93,14 @@ try {
     }
     if (wanted('web')) await suite('web', 'npx', ['ng', 'test'], { cwd: join(ROOT, 'packages/web'), count: karmaCounts });
     if (wanted('e2e')) {
-      const { buildIfChanged } = await import('./lib/build.mjs');
+      const { buildIfChanged, buildServer } = await import('./lib/build.mjs');
+      const { MOVING } = await import('./lib/paths.mjs');
       await step('Build', buildIfChanged);
+      await step('A server whose clock can be set ahead', () => buildServer(MOVING, true));
       const env = {
+        E2E_MOVING: MOVING,
+        E2E_MOVED_MIGRATE_URL: urls('km_moved').migrateUrl,
+        E2E_MOVED_RUN_URL: urls('km_moved').runUrl,
         E2E_MIGRATE_URL: urls('km_e2e').migrateUrl,
         E2E_RUN_URL: urls('km_e2e').runUrl,
         E2E_EMPTY_MIGRATE_URL: urls('km_empty').migrateUrl,

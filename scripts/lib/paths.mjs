@@ -2,6 +2,8 @@ import { join } from 'node:path';
 import { Trouble } from './trouble.mjs';
 
 export const ROOT = join(import.meta.dirname, '..', '..');
+/** The server of the tests alone whose clock goes ahead. */
+export const MOVING = join(ROOT, '.cache/moving');
 export const DIST = join(ROOT, 'dist');
 /** Where everything that must outlive a stop is kept: database, passwords, what runs. */
 export const DATA = process.env.KEEN_MORTAR_DATA ?? join(ROOT, '.data');

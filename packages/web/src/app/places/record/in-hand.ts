@@ -404,6 +404,7 @@ export class InHand {
         if (this.store.methodId() !== this.method().id || !(this.sending || this.untouched())) return;
         this.sending = false;
         this.back();
+        void this.device.dropInHand(this.draftId());
       });
     });
     // What others give follows what it is asked by: the companions of another age.
@@ -461,7 +462,8 @@ export class InHand {
     void panel?.load().then((type) => this.store.methodId() === m.id && this.panel.set({ where: panel.where, type }));
     const left = await this.device.inHand(id).catch(() => undefined);
     if (this.draftId() !== id) return;
-    if (left) this.store.open(m, left);
+    // Sent, and left before its answer came: it is on record, and nothing of it is in hand any more.
+    if (left && withoutRows(left.inputs) !== withoutRows(this.asKept())) this.store.open(m, left);
     this.lookedFor = id;
   }
 
@@ -483,6 +485,9 @@ export class InHand {
 
 const takesAny = (m: AnyMethod): boolean =>
   Object.values(m.fields as Shape).some((f) => f.takes !== undefined || (f.kind === 'rows' && f.made !== undefined));
+
+/** What is keyed, by whatever names its rows go on record. */
+const withoutRows = (inputs: AnyInputs): string => JSON.stringify(inputs, (key, value: unknown) => (key === ROW ? undefined : value));
 
 const AS_PRINTED: OwnByVariant = {};
 /** So many columns stand beside what comes of them. */
