@@ -671,5 +671,5 @@ write(
 );
 writeFileSync(join(import.meta.dirname, 'tickets.csv'), `${[header, ...csv].join('\n')}\n`);
 // Last, so that what came before is drawn as it was.
-write('items', [...months({ near }), ...benchRuns('sand 14', 'stone 12')]);
+write('items', [...months({ near }), ...benchRuns('sand 14')]);
 write('specimens', specimens({ near }));

@@ -302,6 +302,8 @@ export interface Sheet extends Around {
   /** What it lies in, the top first, and itself. */
   readonly line: readonly Item[];
   readonly children: readonly Item[];
+  /** Of a field sample every portion that was cut from it, and from those; with the methods of the tests made on each. */
+  readonly cut: readonly { readonly item: Item; readonly methods: readonly string[] }[];
   /** What was keyed of it, and by whom. */
   readonly entries: readonly Reading[];
   readonly files: readonly FileInfo[];

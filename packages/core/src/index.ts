@@ -130,6 +130,7 @@ export { standingOf, stateOfTest, type OnRecord } from './judgement/standing.js'
 export { furtherThanD2s, oneSigma, PRECISION, type Precision } from './judgement/precision.js';
 export { fuse, inOrder, lateWords, left, SAMPLE_WINDOWS, truckWindow, USUAL_TRUCK_MINUTES, type Fuse, type Window } from './time/fuses.js';
 export { askedAs, fieldAt, inputsOf, keyedFields, takenInputs, usualInputs, type Readings, type Sources } from './record/sources.js';
+export { heapOf, type Heap, type Heaped, type Split } from './record/heap.js';
 export { giftsOf, ROW_TAKERS, takenBy, takersAbove, takersBelow, type Giving, type Taking } from './record/gifts.js';
 export { kitField, kitFieldId, kitForm } from './record/kit-forms.js';
 export {

@@ -1,13 +1,14 @@
-import type { Sample, Sheet } from '@keen-mortar/contract';
+import type { Item, Sample, Sheet } from '@keen-mortar/contract';
 import { dayIn } from '@keen-mortar/contract';
 import { testsOn } from '@keen-mortar/core';
 import type { Cx } from '../db.js';
 import { notFound } from '../problems.js';
 import { entriesOf } from '../store/entries.js';
 import { filesOf } from '../store/files.js';
-import { childrenOf } from '../store/items.js';
+import { allIn, childrenOf } from '../store/items.js';
 import { kitOf } from '../store/kit.js';
 import { mixHead } from '../store/mixes.js';
+import { methodsOn } from '../store/tests.js';
 import { ownCopiesFrom } from '../store/own-copies.js';
 import { frameOf } from './around.js';
 import { historyBefore } from './history.js';
@@ -15,12 +16,25 @@ import { pourView } from './pours.js';
 import { givenTo } from './given.js';
 import { benchShown } from './tests.js';
 
+/** Nobody cuts a field sample into more. */
+const MOST_CUT = 120;
+
+async function cutFrom(cx: Cx, { id, kind }: Item): Promise<Sheet['cut']> {
+  if (kind !== 'field-sample') return [];
+  const items = await allIn(cx, id, MOST_CUT);
+  const methods = await methodsOn(
+    cx,
+    items.map((i) => i.id),
+  );
+  return items.map((item) => ({ item, methods: methods.get(item.id)! }));
+}
+
 /** An item with everything around it that its sheet and its evaluations need. */
 export async function sheetOf(cx: Cx, itemId: string, now: Date): Promise<Sheet> {
   const frame = await frameOf(cx, itemId);
   const day = dayIn(frame.project.timezone, now.toISOString());
   const begun = testsOn(frame.item.kind).map(({ id }) => ({ id, method: id, startedAt: now, newest: null }));
-  const [{ bench, again }, files, given, kit, ownCopies, mix, history, children, entries] = await Promise.all([
+  const [{ bench, again }, files, given, kit, ownCopies, mix, history, children, entries, cut] = await Promise.all([
     benchShown(cx, frame),
     filesOf(cx, itemId),
     givenTo(cx, frame, begun),
@@ -30,6 +44,7 @@ export async function sheetOf(cx: Cx, itemId: string, now: Date): Promise<Sheet>
     historyBefore(cx, frame),
     childrenOf(cx, [itemId]),
     entriesOf(cx, [itemId]),
+    cutFrom(cx, frame.item),
   ]);
   const { records: _records, ...around } = bench;
   return {
@@ -42,6 +57,7 @@ export async function sheetOf(cx: Cx, itemId: string, now: Date): Promise<Sheet>
     mix,
     history,
     children,
+    cut,
     entries: entries.get(itemId) ?? [],
   };
 }
@@ -52,6 +68,7 @@ export async function sampleOf(cx: Cx, id: string, now: Date): Promise<Sample> {
     item,
     line,
     children: _children,
+    cut: _cut,
     entries: _entries,
     again: _again,
     files: _files,

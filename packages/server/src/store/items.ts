@@ -86,6 +86,19 @@ export async function childrenOf(cx: Cx, parentIds: readonly string[]): Promise<
   );
 }
 
+/** All that lies in an item and in what lies in it, what was taken back left out. */
+export const allIn = async (cx: Cx, itemId: string, most: number): Promise<Item[]> =>
+  (
+    await select<ItemRow>(
+      cx,
+      `WITH RECURSIVE down AS (
+         SELECT id FROM item WHERE parent_id = ? AND NOT voided
+         UNION ALL SELECT below.id FROM item below JOIN down ON below.parent_id = down.id WHERE NOT below.voided
+       ) SELECT ${COLUMNS} FROM item i JOIN down ON down.id = i.id ORDER BY i.at, i.number LIMIT ?`,
+      [itemId, most],
+    )
+  ).map(item);
+
 /** Sources of a project by their names; more than these nobody tells apart by name. */
 export const sourcesNamed = (cx: Cx, projectId: string): Promise<{ id: string; name: string }[]> =>
   select<{ id: string; name: string }>(

@@ -65,6 +65,19 @@ interface TestRow {
 }
 
 /** Tests of some items with the newest evaluation of each, in the order in which they were made. */
+/** Methods of the tests on some items, in the order in which they were made. */
+export async function methodsOn(cx: Cx, itemIds: readonly string[]): Promise<Map<string, string[]>> {
+  const on = new Map<string, string[]>(itemIds.map((id) => [id, []]));
+  if (itemIds.length === 0) return on;
+  const rows = await select<{ item_id: string; method: string }>(
+    cx,
+    'SELECT item_id, method FROM test WHERE item_id IN (?) GROUP BY item_id, method ORDER BY MIN(started_at)',
+    [itemIds],
+  );
+  for (const { item_id, method } of rows) on.get(item_id)!.push(method);
+  return on;
+}
+
 export async function testsOfItems(cx: Cx, itemIds: readonly string[]): Promise<TestRecord[]> {
   if (itemIds.length === 0) return [];
   const rows = await select<TestRow>(

@@ -91,7 +91,8 @@ export const NOMINAL = qty(
 
 export type LeastTable = keyof typeof TESTS;
 
-const kilos = (keyed: unknown): Exact | null => {
+/** A mass as it was keyed, in kg; null of what is none. */
+export const kilos = (keyed: unknown): Exact | null => {
   const { text, unit } = (keyed ?? {}) as Partial<Keyed>;
   if (text === undefined || unit === undefined || !isUnit(unit)) return null;
   const value = read({ text, unit }, 'mass');

@@ -65,6 +65,7 @@ import { BegunWith, type InHandTest } from './begun-with';
 import { InHand, type Keeping } from './in-hand';
 import { kitTaken } from '../../test/sound-kit';
 import { CarriedBar } from './carried-bar';
+import { HeapTree } from './heap';
 import { Files } from './files';
 import { Notes, type Note } from './notes';
 import { calledOf, linkOf, lower, pictureOfKind } from './kinds';
@@ -80,6 +81,7 @@ const TICK = 1000;
 @Component({
   selector: 'km-item-page',
   imports: [
+    HeapTree,
     CarriedBar,
     RouterLink,
     ButtonDirective,
