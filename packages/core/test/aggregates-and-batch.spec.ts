@@ -1,6 +1,5 @@
 import fc from 'fast-check';
 import {
-  againstBand,
   crossCheckDensity,
   crossCheckSpecimen,
   crossCheckStrength,
@@ -14,6 +13,7 @@ import {
   type System,
   type UnitId,
 } from '../src/index.js';
+import { bestShares } from '../src/methods/gradation/shares.js';
 import { branches } from '../src/methods/reduction/tree.js';
 import { normalShare, studentShare } from '../src/numbers/distributions.js';
 
@@ -265,15 +265,59 @@ describe('methods that go together', () => {
         ['0.075', String(900 - Number(fines))],
       ].map(([opening, retained]) => ({ opening: q(opening!, 'mm'), retained: q(retained!, 'g') })),
     });
-    const against = (input: AnyInputs) => againstBand(input, run('gradation', input), 'fine');
-    expect(against(sieves('99.6'))?.['sieves']).toEqual([
-      { opening: q('9.5', 'mm'), passing: q('100', '%') },
-      { opening: q('4.75', 'mm'), passing: q('90', '%') },
-      { opening: q('0.075', 'mm'), passing: q('10.0', '%') },
-    ] as never);
-    expect(of(run('grading-band', against(sieves('99.6'))!), 'below')?.words).toEqual(['4.75']);
-    expect(of(run('grading-band', against(sieves('99.6'))!), 'above')?.words).toEqual(['0.075']);
-    expect(againstBand({ sieves: [] }, run('gradation', {}), 'fine')).toBeNull();
+    const graded = run('gradation', { ...sieves('99.6'), band: 'fine' });
+    expect(of(graded, 'reported')?.words).toEqual(['100', '90', '10.0']);
+    expect([of(graded, 'below')?.words, of(graded, 'above')?.words, of(graded, 'inside')?.words]).toEqual([['4.75'], ['0.075'], ['no']]);
+    expect(of(run('gradation', sieves('99.6')), 'inside')?.words).toBeUndefined();
+    // A lab's own band is the one that it is held against.
+    const wider = structuredClone(methodById('gradation')!.variants['c136']!.params) as {
+      neighboursMost: string;
+      bands: { fine: { least: string; most: string }[] };
+    };
+    wider.neighboursMost = '100';
+    wider.bands.fine.forEach((row) => Object.assign(row, { least: '0', most: '100' }));
+    const own = evaluate(methodById('gradation')!, { ...sieves('99.6'), band: 'fine' } as AnyInputs, {
+      variant: 'c136',
+      system: 'si',
+      params: wider,
+    });
+    expect(of(own, 'inside')?.words).toEqual(['yes']);
+  });
+
+  it('aggregates together pass by their shares; where some shares lie in the band, those that lie best are among them', () => {
+    const sieves = ['50/100/100', '37.5/92/100', '19.0/8/95', '9.5/1/38', '4.75/0.5/4'].map((row) => {
+      const [opening, first, second] = row.split('/');
+      return { opening: q(opening!, 'mm'), first: q(first!, '%'), second: q(second!, '%') };
+    });
+    const shared = (a: string, b: string) =>
+      run('combined-grading', { band: '467', parts: [{ share: q(a, '%') }, { share: q(b, '%') }], sieves } as AnyInputs);
+    const even = shared('50', '50');
+    expect([of(even, 'reported')?.words, of(even, 'inside')?.words]).toEqual([['100', '96', '52', '20', '2'], ['yes']]);
+    const off = shared('80', '20');
+    expect([of(off, 'below')?.words, of(off, 'possible')?.words]).toEqual([['37.5', '19.0', '9.5'], ['yes']]);
+    const best = figures(off, 'best')!.map(String);
+    expect(of(shared(best[0]!, best[1]!), 'inside')?.words).toEqual(['yes']);
+    // What is offered does not hang on what is keyed, and stands where the shares do not add up.
+    const whole = shared('70', '20');
+    expect([figures(whole, 'best')?.map(String), codes(whole)]).toEqual([best, ['shares-not-whole']]);
+    expect(of(run('combined-grading', { parts: [{ share: q('100', '%') }], sieves } as AnyInputs), 'passing')?.state).toBe('open');
+  });
+
+  it('shares of four are searched as far as single per cents, in bounded work', () => {
+    const band = [
+      { opening: '9.5', least: '40', most: '41' },
+      { opening: '4.75', least: '20', most: '21' },
+    ];
+    const { shares, inside } = bestShares(
+      [
+        [100, 90],
+        [60, 5],
+        [10, 2],
+        [0, 0],
+      ],
+      band,
+    );
+    expect([shares.reduce((a, b) => a + b), inside, shares.length]).toEqual([100, true, 4]);
   });
 
   it('a series for acceptance gives its statistics, each test a set of its own', () => {

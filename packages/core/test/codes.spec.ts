@@ -274,6 +274,7 @@ const WAYS: Readonly<Record<string, Case>> = {
   'head-as-pressure': ['constant-head', { ...cell, pressure: q('10', 'kPa') }],
   'beyond-darcy': ['constant-head', { ...cell, thickness: mm('10'), head: q('100', 'm') }],
   'head-does-not-fall': ['falling-head', { ...falling, trials: [{ time: q('40', 's'), h1: q('30', 'cm'), h2: q('30', 'cm') }] }],
+  'outside-band': ['grading-band', { band: '8', sieves: [{ opening: mm('9.5'), passing: pct('80') }] }],
   'band-sieves-missing': ['grading-band', { band: '8', sieves: [{ opening: mm('9.5'), passing: pct('90') }] }],
   'too-much-between': [
     'grading-band',

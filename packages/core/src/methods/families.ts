@@ -105,6 +105,7 @@ export const FAMILIES: readonly Family[] = [
       wash: 'wash',
       gradation: 'sieve',
       'grading-band': 'sieve',
+      'combined-grading': 'sieve',
       'coarse-gravity': 'basket',
       cone: 'ssd',
       'fine-gravity': 'flask',

@@ -15,7 +15,8 @@ import { cube, cubeSet, cylinder } from './compression/compression.js';
 import { curing } from './curing/curing.js';
 import { earlyWarning } from './early-warning/early-warning.js';
 import { flexure } from './flexure/flexure.js';
-import { gradingBand } from './gradation/bands.js';
+import { gradingBand } from './gradation/grading-band.js';
+import { combinedGrading } from './gradation/combined-grading.js';
 import { gradation } from './gradation/gradation.js';
 import { halfCell } from './half-cell/half-cell.js';
 import { halfCellMap } from './half-cell/half-cell-map.js';
@@ -104,6 +105,7 @@ export const METHODS: readonly AnyMethod[] = [
   measureCalibration,
   gradation,
   gradingBand,
+  combinedGrading,
   absoluteVolume,
   proportions,
   moistureCorrection,

@@ -68,6 +68,13 @@ export const NOTES = {
   },
   'cone-over-dried': { says: () => 'Over-dried.', next: 'Mix in a few mL of water, cover for 30 min, start again.' },
   'series-has-gaps': { says: () => 'A sieve of the fineness modulus is missing between the others: there is no modulus.' },
+  'outside-band': {
+    says: (p) => {
+      const sides = [p['above'] ? `too much passes ${at(p, 'above')} mm` : '', p['below'] ? `too little passes ${at(p, 'below')} mm` : ''];
+      return `Outside the band of ${at(p, 'band')}: ${sides.filter(Boolean).join(', ')}.`;
+    },
+    next: 'Look at the sieves and the wash, then sieve another portion of the same sample.',
+  },
   'band-sieves-missing': { says: (p) => `Not sieved, so not judged: ${at(p, 'sieves')} mm.` },
   'too-much-between': { says: (p) => `More than ${at(p, 'most')} % lies between two neighbouring sieves.` },
   // Mix and batch

@@ -1,7 +1,9 @@
-import { brief, exact, reported as reportedText, type Exact } from '../../numbers/exact.js';
+import { brief, exact } from '../../numbers/exact.js';
 import { notASieve } from '../../units/sieves.js';
 import type { Calc } from '../calc.js';
 import { method, pick, qty, rows, YES_NO, type Citation, type Run } from '../definition.js';
+import { againstBand, BAND_LABELS, BAND_RESULTS, BANDS, NEIGHBOURS_MOST, sayAgainst, type BandParams } from './bands.js';
+import { PASSING_RULE, reportedPassing, type PassingRule } from './passing.js';
 import { stack } from '../../examples/write.js';
 
 const C136: Citation = { designation: 'ASTM C136/C136M', edition: '2019' };
@@ -9,17 +11,7 @@ const T27: Citation = { designation: 'AASHTO T 27', edition: '2022' };
 
 const mass = { possible: { unit: 'g', least: '0', most: '500000' } } as const;
 
-/** Per cents are whole; of the 75 µm sieve to 0.1 below 10 %. */
-export interface PassingRule {
-  readonly step: string;
-  readonly fineOpening: string;
-  readonly fineBelow: string;
-  readonly fineStep: string;
-}
-
-export const PASSING_RULE: PassingRule = { step: '1', fineOpening: '0.075', fineBelow: '10', fineStep: '0.1' };
-
-type GradationParams = {
+type GradationParams = BandParams & {
   lossMost: string;
   /** From this opening up: `factor`·opening (mm)·area (m²) kg; finer: `fine` kg/m². */
   overload: { fromMm: string; factor: string; fine: string };
@@ -56,6 +48,7 @@ const fields = {
     opening: qty('length', 'o', 'Sieve', { si: 'mm', us: 'mm' }, { sieve: true, possible: { unit: 'mm', least: '0', most: '300' } }),
     retained: qty('mass', 'm', 'Retained', { si: 'g', us: 'g' }, mass),
   }),
+  band: pick('Band', BAND_LABELS, { optional: true }),
   pan: qty('mass', 'm0', 'In the pan', { si: 'g', us: 'g' }, { ...mass, optional: true }),
 };
 
@@ -88,6 +81,7 @@ export const gradation = method({
     },
     loss: { label: 'Loss in sieving', symbol: 'loss', units: { si: '%', us: '%' }, property: 'sieving-loss' },
     lossOk: { label: 'Loss within its limit', symbol: 'loss', units: { si: '1', us: '1' }, words: YES_NO },
+    ...BAND_RESULTS,
     limits: { label: 'Most on each sieve', symbol: 'most', units: { si: 'kg', us: 'kg' }, along: 'sieves' },
     overloaded: { label: 'Overloaded sieves', symbol: 'overloaded', units: { si: '1', us: '1' } },
   },
@@ -97,6 +91,8 @@ export const gradation = method({
       source: C136,
       params: {
         lossMost: '0.3',
+        bands: BANDS,
+        neighboursMost: NEIGHBOURS_MOST,
         overload: { fromMm: '4.75', factor: '2.5', fine: '7' },
         fineness: ['0.150', '0.300', '0.600', '1.18', '2.36', '4.75', '9.5', '19.0', '37.5', '75', '150'],
         reporting: PASSING_RULE,
@@ -137,10 +133,10 @@ export const gradation = method({
     r.series('retained', retained, '%');
     r.series('cumulative', cumulative, '%');
     r.series('passing', passing, '%', { '%': p.reporting.step });
-    r.says(
-      'reported',
-      passing.map((v, i) => reportedPassing(c.value(v), c.value(sieves[i]!.opening), p.reporting)),
-    );
+    const openings = sieves.map((s) => c.value(s.opening));
+    const reported = passing.map((v, i) => reportedPassing(c.value(v), openings[i]!, p.reporting));
+    r.says('reported', reported);
+    if (r.x.band) sayAgainst(r, r.x.band, againstBand(r.x.band, p, openings, reported.map(exact)), p);
     const { series, wanted } = ofSeries(r, sieves, cumulative);
     // A sieve of the series that was left out below the coarsest one would change the modulus: then there is none.
     if (series.length === wanted) r.result('fineness', c.name('FM', c.div(c.sum(series), hundred), '1'), '1', { '1': p.fmStep });
@@ -246,9 +242,4 @@ function loss<V>(r: R<V>, before: V, after: V): void {
       loss: brief(c.value(lost).abs(), 2, exact(p.lossMost)),
       most: p.lossMost,
     });
-}
-
-export function reportedPassing(value: Exact, opening: Exact, rule: PassingRule): string {
-  const fine = value.compare(exact(rule.fineBelow)) < 0 && opening.equals(exact(rule.fineOpening));
-  return reportedText(value, fine ? rule.fineStep : rule.step);
 }

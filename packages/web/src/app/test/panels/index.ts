@@ -13,6 +13,7 @@ export interface Panel {
 export const PANELS: Readonly<Record<string, Panel>> = {
   scene: { where: 'drawn', load: () => import('./scene/scene').then((m) => m.SceneDrawing) },
   sieves: { where: 'beside', load: () => import('./sieves').then((m) => m.Sieves) },
+  shares: { where: 'beside', load: () => import('./shares').then((m) => m.Shares) },
   drying: { where: 'beside', load: () => import('./drying').then((m) => m.Drying) },
   cone: { where: 'above', load: () => import('./cone').then((m) => m.Cone) },
   stones: { where: 'above', load: () => import('./stones').then((m) => m.Stones) },

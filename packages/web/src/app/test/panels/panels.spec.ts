@@ -1,5 +1,6 @@
 import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import { By } from '@angular/platform-browser';
 import { METHODS, methodById } from '@keen-mortar/core';
 import { provideStore } from '@ngrx/store';
 import { Chart } from 'chart.js';
@@ -69,14 +70,29 @@ describe('panels', () => {
     await show('gradation');
     expect(drawn()[0]!.data.map((p) => [p.x, Math.round(p.y)])).toContain([2.36, 86]);
     expect(drawn()[1]!.data).toEqual([]);
-    await pick('Band', 'fine');
+    store.set('band', 'fine');
+    await rest();
     expect([host.querySelector('[data-testid="against"]')?.textContent, drawn()[1]!.data.length]).toEqual(['within the band', 8]);
     // What is drawn first lies on top: a band over the curve would hide it.
     const filled = chart().data.datasets.map((d) => 'fill' in d && d.fill !== undefined);
     expect(filled.indexOf(true)).toBeGreaterThan(0);
-    await pick('Band', '57');
+    store.set('band', '57');
+    await rest();
     expect(host.querySelector('[data-testid="against"]')?.textContent).toContain('outside the band: above at');
     expect(says()).toContain('2.36 mm 86 %');
+  });
+
+  it('shares: moved, the others give way; those that lie best are taken by a press', async () => {
+    await show('combined-grading');
+    const shares = () => (store.inputs()['parts'] as unknown as { share: { text: string } }[]).map((p) => p.share.text);
+    fixture.debugElement.query(By.css('p-slider')).triggerEventHandler('ngModelChange', 80);
+    await rest();
+    expect(shares()).toEqual(['80', '20']);
+    expect(host.querySelector('[data-testid="against"]')?.textContent).toBe('outside the band');
+    host.querySelector<HTMLElement>('[data-testid="take-best"]')!.click();
+    await rest();
+    expect(host.querySelector('[data-testid="against"]')?.textContent).toBe('within the band');
+    expect([host.querySelector('[data-testid="take-best"]'), drawn().length]).toEqual([null, 5]);
   });
 
   it('drying: the track, the next weighing and the estimate; a mass that went up stands out', async () => {

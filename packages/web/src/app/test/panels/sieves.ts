@@ -1,16 +1,16 @@
 import { ButtonDirective } from 'primeng/button';
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { againstBand, bandOf, evaluate, methodById, say, STACKS, type AnyInputs, type PickField, type RowsField } from '@keen-mortar/core';
-import { Choice } from '../../ui/choice';
-import { axis, ChartBox, type Drawing } from '../../ui/chart';
-import { isBlank, rowsAt, setAt } from '../form/inputs';
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { bandOf, STACKS, type AnyInputs, type RowsField } from '@keen-mortar/core';
+import { ChartBox, type Drawing } from '../../ui/chart';
+import { isBlank, rowsAt, setAt, valueAt } from '../form/inputs';
 import { ComputationStore } from '../computation.store';
+import { gradingDrawing } from './grading-chart';
 import { columnOf, pairsOf, seriesOf, wordsOf, fieldOf } from '../drawn';
 
 /** Passing against opening, with the band it has to lie in. */
 @Component({
   selector: 'km-sieves',
-  imports: [ChartBox, ButtonDirective, Choice],
+  imports: [ChartBox, ButtonDirective],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (untouched()) {
@@ -23,13 +23,10 @@ import { columnOf, pairsOf, seriesOf, wordsOf, fieldOf } from '../drawn';
         }
       </p>
     }
-    <div class="pick">
-      <span>Band</span>
-      <km-choice label="Band" data-testid="band" [options]="bandChoices" [value]="band$()" (chosen)="band$.set($event)" />
-      <b data-testid="against" [class.out]="against()?.out">{{ against()?.says }}</b>
-    </div>
-    @for (n of against()?.notes ?? []; track n) {
-      <p class="soft small">{{ n }}</p>
+    @if (against(); as a) {
+      <p>
+        <b data-testid="against" [class.out]="a.out">{{ a.says }}</b>
+      </p>
     }
     <km-chart [drawing]="drawing()" [says]="says()" [height]="290" />
   `,
@@ -37,15 +34,6 @@ import { columnOf, pairsOf, seriesOf, wordsOf, fieldOf } from '../drawn';
 })
 export class Sieves {
   private readonly store = inject(ComputationStore);
-  private readonly method = methodById('grading-band')!;
-  protected readonly bandChoices = [
-    { id: '', label: 'none' },
-    ...Object.entries((this.method.fields as { band: PickField }).band.options as Record<string, string>).map(([id, label]) => ({
-      id,
-      label,
-    })),
-  ];
-  protected readonly band$ = signal('');
   protected readonly stacks = Object.entries(STACKS);
   /** Once an opening or a mass is keyed, the stack is the technician's own. */
   protected readonly untouched = computed(() => isBlank(rowsAt(this.store.inputs(), 'sieves') as unknown));
@@ -60,21 +48,16 @@ export class Sieves {
   );
   private readonly passing = computed(() => seriesOf(this.store.working(), 'passing'));
 
+  /** How it lies in the band that is chosen. */
   protected readonly against = computed(() => {
-    const e = this.store.working();
-    const inputs = e && this.band$() !== '' ? againstBand(this.store.still(), e, this.band$()) : null;
-    if (!inputs) return null;
-    const judged = evaluate(this.method, inputs, { variant: 'c33', system: 'si' });
-    const [above, below] = [wordsOf(judged, 'above'), wordsOf(judged, 'below')];
-    const sides = [above.length > 0 ? `above at ${above.join(', ')} mm` : '', below.length > 0 ? `below at ${below.join(', ')} mm` : ''];
-    const inside = wordsOf(judged, 'inside')[0];
-    if (inside === undefined) return null;
-    const out = inside === 'no';
-    return {
-      out,
-      says: out ? `outside the band${sides.some(Boolean) ? `: ${sides.filter(Boolean).join('; ')}` : ''}` : 'within the band',
-      notes: judged.notes.map((n) => say(n.code, n.params)),
-    };
+    const [inside, above, below] = ['inside', 'above', 'below'].map((id) => wordsOf(this.store.working(), id));
+    if (inside![0] === undefined) return null;
+    const sides = [
+      above!.length > 0 ? `above at ${above!.join(', ')} mm` : '',
+      below!.length > 0 ? `below at ${below!.join(', ')} mm` : '',
+    ];
+    const out = inside![0] === 'no';
+    return { out, says: out ? `outside the band${sides.some(Boolean) ? `: ${sides.filter(Boolean).join('; ')}` : ''}` : 'within the band' };
   });
 
   protected readonly says = computed(
@@ -84,40 +67,10 @@ export class Sieves {
         .join(', ')}`,
   );
 
-  protected readonly drawing = computed((): Drawing => {
-    const points = pairsOf(this.openings(), this.passing());
-    const band = bandOf(this.band$()).map((row) => ({ x: Number(row.opening), least: Number(row.least), most: Number(row.most) }));
-    const ticks = [...new Set([...points, ...band].map(({ x }) => x))].sort((a, b) => a - b);
-    return (inks) => ({
-      type: 'line',
-      data: {
-        // The first lies on top: the curve over its band.
-        datasets: [
-          { data: points, borderColor: inks.ink, backgroundColor: inks.ink, borderWidth: 2, pointRadius: 4 },
-          {
-            data: band.map(({ x, most }) => ({ x, y: most })),
-            borderColor: inks.within,
-            borderWidth: 1.5,
-            pointRadius: 0,
-            fill: '+1',
-            backgroundColor: inks.zone,
-          },
-          { data: band.map(({ x, least }) => ({ x, y: least })), borderColor: inks.within, borderWidth: 1.5, pointRadius: 0 },
-        ],
-      },
-      options: {
-        scales: {
-          x: axis('Opening, mm (logarithmic)', {
-            ...(ticks.length > 0 ? { min: ticks[0]! * 0.85, max: ticks.at(-1)! * 1.15 } : {}),
-            type: 'logarithmic',
-            afterBuildTicks: (scale: { ticks: { value: number }[] }) => {
-              if (ticks.length > 0) scale.ticks = ticks.map((value) => ({ value }));
-            },
-            ticks: { callback: (value: number) => String(value), maxRotation: 60, autoSkip: false },
-          }),
-          y: axis('Passing, %', { min: 0, max: 100 }),
-        },
-      },
-    });
-  });
+  protected readonly drawing = computed((): Drawing =>
+    gradingDrawing(
+      [{ points: pairsOf(this.openings(), this.passing()), strong: true }],
+      bandOf(this.store.working()?.params, valueAt(this.store.still(), 'band') as string | null),
+    ),
+  );
 }
