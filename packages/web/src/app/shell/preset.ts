@@ -16,6 +16,7 @@ import progressbar from '@primeuix/themes/aura/progressbar';
 import radiobutton from '@primeuix/themes/aura/radiobutton';
 import select from '@primeuix/themes/aura/select';
 import selectbutton from '@primeuix/themes/aura/selectbutton';
+import slider from '@primeuix/themes/aura/slider';
 import textarea from '@primeuix/themes/aura/textarea';
 import toast from '@primeuix/themes/aura/toast';
 import togglebutton from '@primeuix/themes/aura/togglebutton';
@@ -159,6 +160,20 @@ const dressed = {
     toolbar: { blur: '0', background: 'var(--well)', borderColor: 'var(--rule)', borderRadius: '0' },
     action: { hoverBackground: 'var(--deep-wash)', color: 'var(--ink)', hoverColor: 'var(--ink)', borderRadius: '0' },
   },
+  // A bead on its string, as large as a thumb.
+  slider: {
+    root: { transitionDuration: '0s' },
+    track: { background: 'var(--rule)', borderRadius: '0', size: '4px' },
+    range: { background: 'var(--deep)' },
+    handle: {
+      width: '30px',
+      height: '30px',
+      background: 'var(--deep)',
+      hoverBackground: 'var(--deep)',
+      content: { width: '16px', height: '16px', shadow: 'none', hoverBackground: 'var(--well)' },
+    },
+    colorScheme: { light: { handle: { content: { background: 'var(--well)' } } } },
+  },
   progressbar: { root: { borderRadius: '0', background: 'var(--grid)', height: '14px' }, value: { background: 'var(--deep)' } },
 };
 
@@ -183,6 +198,7 @@ export const preset: Preset = definePreset(
       radiobutton,
       select,
       selectbutton,
+      slider,
       textarea,
       toast,
       togglebutton,

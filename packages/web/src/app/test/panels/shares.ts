@@ -19,7 +19,7 @@ const COLUMNS = ['first', 'second', 'third', 'fourth'] as const;
   template: `
     @for (p of parts(); track $index) {
       <div class="part">
-        <label [id]="'share-' + $index">{{ p.name }}</label>
+        <span [id]="'share-' + $index">{{ p.name }}</span>
         <p-slider
           [ariaLabelledBy]="'share-' + $index"
           [min]="0"
@@ -37,7 +37,7 @@ const COLUMNS = ['first', 'second', 'third', 'fourth'] as const;
       </p>
     }
     @if (best(); as b) {
-      <p>
+      <p class="best">
         {{ b.possible ? 'Lies best with' : 'Nothing lies in the band; nearest with' }} <b class="fig">{{ b.words }}</b>
         @if (!b.taken) {
           <button type="button" pButton severity="secondary" data-testid="take-best" (click)="take(b.shares)">Take these</button>
@@ -57,6 +57,12 @@ const COLUMNS = ['first', 'second', 'third', 'fourth'] as const;
     }
     .part b {
       text-align: right;
+    }
+    .best {
+      display: flex;
+      flex-wrap: wrap;
+      align-items: center;
+      gap: 4px 14px;
     }
   `,
 })
