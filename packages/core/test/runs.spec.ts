@@ -103,6 +103,10 @@ describe('a run at the bench', () => {
     ]);
     expect(dueWords('portion', 'run:cone', facts)).toEqual(jasmine.objectContaining({ group: 'bench', window: 'soaks for 15 to 19 h' }));
     expect(duesOf({ ...item, facts: { run: 'fine-aashto' } })).toEqual([]);
+    // Planned, its first step is due then; once that is done the plan says nothing any more.
+    const begins = new Date(h(5)).toISOString();
+    expect(duesOf({ ...item, facts: { run: 'fine-aashto', begins } as never }).map((d) => [d.id, d.opensAt])).toEqual([['run:oven', h(5)]]);
+    expect(duesOf({ ...item, facts: { ...facts, begins } as never }).map((d) => d.id)).toEqual(['run:soak', 'run:cone']);
   });
 
   it('sand that the cone does not show at SSD is weighed with a reason only', () => {

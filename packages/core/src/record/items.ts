@@ -84,6 +84,7 @@ const share = (label: string) =>
 /** What a portion goes through at the bench, and when each of its steps was done. */
 const RUN: Shape = {
   run: pick('Goes through', RUN_LABELS, { optional: true, later: true }),
+  begins: instant('First step planned at', { optional: true, later: true }),
   steps: rows('Steps done', { step: pick('Step', STEP_LABELS), at: instant('At') }, { optional: true, later: true }),
 };
 

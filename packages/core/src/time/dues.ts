@@ -13,7 +13,8 @@ import type { DueGroup } from './due-groups.js';
 import { ageTolerance } from './age-tolerances.js';
 import { fuse, SAMPLE_WINDOWS, truckWindow, type ListedWindow, type Window } from './fuses.js';
 import { momentOf, spanWords } from './moment.js';
-import { nextRunStep, runById, runSteps, type StepDone } from './runs.js';
+import type { Job } from './jobs.js';
+import { nextRunStep, runById, runSteps, type RunStep, type StepDone } from './runs.js';
 
 const MINUTE = 60_000;
 const HOUR = 60 * MINUTE;
@@ -175,11 +176,18 @@ export const stepsOf = (steps: unknown): StepDone[] =>
 
 const RUN_DUE = /^run:(\w+)$/;
 
-/** What a run waits for, and what of it was done. Nothing is due before its first step: nobody has begun it. */
+/** Steps of a run as its facts have them, from when it is planned on. */
+function stepsNow(facts: AnyInputs): { readonly job: Job; readonly steps: RunStep[] } | null {
+  const { run, steps, begins } = facts as Facts;
+  const job = runById(run);
+  return job ? { job, steps: runSteps(job, stepsOf(steps), momentOf(begins as string | undefined)) } : null;
+}
+
+/** What a run waits for, and what of it was done. Nothing is due before its first step, unless that was planned: nobody has begun it. */
 function runDues({ facts }: DueItem): Due[] {
-  const job = runById((facts as Facts)['run']);
-  if (!job) return [];
-  const steps = runSteps(job, stepsOf((facts as Facts)['steps']));
+  const found = stepsNow(facts);
+  if (!found) return [];
+  const { steps } = found;
   const next = nextRunStep(steps);
   return steps
     .filter((s) => s.doneAt !== null || s.id === next?.id)
@@ -190,9 +198,10 @@ function runDues({ facts }: DueItem): Due[] {
 }
 
 function runWords(id: string, facts: AnyInputs): DueWords | null {
-  const job = runById((facts as Facts)['run']);
-  const step = job && runSteps(job, stepsOf((facts as Facts)['steps'])).find((s) => s.id === RUN_DUE.exec(id)?.[1]);
-  if (!job || !step) return null;
+  const found = stepsNow(facts);
+  const step = found?.steps.find((s) => s.id === RUN_DUE.exec(id)?.[1]);
+  if (!found || !step) return null;
+  const { job } = found;
   const then = step.late === '' ? 'it waits on' : step.late;
   return { group: 'bench', label: step.label, window: step.why, then, attended: step.attended, source: job.source };
 }

@@ -67,15 +67,19 @@ function positionOf(job: Job, log: readonly StepDone[]): Position {
   return { at, back };
 }
 
-/** Every step of a run in its order, with its window where what it follows is done. */
-export function runSteps(job: Job, log: readonly StepDone[]): RunStep[] {
+/**
+ * Every step of a run in its order, with its window where what it follows is done.
+ * @param begins when the first of them is planned, ms; null where it is not
+ */
+export function runSteps(job: Job, log: readonly StepDone[], begins: number | null = null): RunStep[] {
   const { at, back } = positionOf(job, log);
-  return job.events.map((event) => {
+  return job.events.map((event, n) => {
     const links = job.links.filter((l) => l.to === event.id);
     const known = links.filter((l) => at.has(l.from));
     const waits = back?.to === event.id ? job.backs?.find((b) => b.id === back.step) : undefined;
     // Back in the water it is what it waits for now; the first soak has been.
-    const opens = waits ? back!.at + waits.least : Math.max(-Infinity, ...known.map((l) => at.get(l.from)! + l.least));
+    const planned = n === 0 && begins !== null && !at.has(event.id);
+    const opens = planned ? begins : waits ? back!.at + waits.least : Math.max(-Infinity, ...known.map((l) => at.get(l.from)! + l.least));
     const ends = waits ? Infinity : Math.min(Infinity, ...known.flatMap((l) => (l.most === undefined ? [] : [at.get(l.from)! + l.most])));
     const judged = known.some((l) => l.late !== undefined) || waits !== undefined;
     return {
@@ -86,7 +90,7 @@ export function runSteps(job: Job, log: readonly StepDone[]): RunStep[] {
       doneAt: at.get(event.id) ?? null,
       opensAt: Number.isFinite(opens) ? opens : null,
       endsAt: Number.isFinite(ends) ? ends : null,
-      why: waits?.why ?? links.map((l) => l.why).join(', '),
+      why: planned ? 'as it was planned' : (waits?.why ?? links.map((l) => l.why).join(', ')),
       late: waits ? '' : (known.find((l) => l.late !== undefined)?.late ?? ''),
       judged,
     };
@@ -97,8 +101,12 @@ export function runSteps(job: Job, log: readonly StepDone[]): RunStep[] {
 export const nextRunStep = (steps: readonly RunStep[]): RunStep | null => steps[steps.findLastIndex((s) => s.doneAt !== null) + 1] ?? null;
 
 /** What is left of a run, to be planned: each step no sooner and no later than what was done lets it. */
-export function planOf(job: Job, log: readonly StepDone[]): { readonly events: readonly PlanEvent[]; readonly links: Job['links'] } {
-  const steps = runSteps(job, log);
+export function planOf(
+  job: Job,
+  log: readonly StepDone[],
+  begins: number | null = null,
+): { readonly events: readonly PlanEvent[]; readonly links: Job['links'] } {
+  const steps = runSteps(job, log, begins);
   const left = steps.slice(steps.findLastIndex((s) => s.doneAt !== null) + 1);
   const isLeft = (id: string): boolean => left.some((s) => s.id === id);
   return {

@@ -1,5 +1,6 @@
 import type { BenchRun, BenchView } from '@keen-mortar/contract';
-import { clashOf, inOrder, laneOf, type Lane } from './bench.view';
+import { runById } from '@keen-mortar/core';
+import { clashOf, inOrder, laneOf, planBack, type Lane } from './bench.view';
 
 const HOUR = 3_600_000;
 /** A Wednesday, at ten. */
@@ -51,6 +52,18 @@ describe('the bench', () => {
     expect([soaking.cannot, lane('done', 'bulk', { oven: -5, dry: -3, filled: -1 }).planned]).toEqual(['', []]);
     // Into the water in the evening, out of it at night: nobody is there.
     expect(lane('night', 'coarse-aashto', { soak: -1, dry: -3 }).cannot).toContain('Drain, towel to SSD, weigh');
+  });
+
+  it('is planned back from when it has to be ready, and waits for its first step then; too soon it says what has no time', () => {
+    const job = runById('bulk')!;
+    const ready = at(26);
+    const { planned, cannot } = planBack(job, ready, openings, NOW);
+    expect([cannot, planned.map((p) => p.id)]).toEqual(['', job.events.map((e) => e.id)]);
+    expect([planned.at(-1)!.at <= ready, planned[0]!.at >= NOW]).toEqual([true, true]);
+    const begins = new Date(planned[0]!.at).toISOString();
+    const waiting = laneOf({ ...run('planned', 'bulk', {}), facts: { run: 'bulk', begins } as never }, view, NOW)!;
+    expect([waiting.next?.id, waiting.next?.opensAt]).toEqual([job.events[0]!.id, planned[0]!.at]);
+    expect(planBack(job, at(0.2), openings, NOW).cannot).not.toBe('');
   });
 
   it('keeps sand out of the flask until the cone shows it at SSD, or somebody has weighed it with a reason', () => {

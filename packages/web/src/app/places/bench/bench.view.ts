@@ -9,6 +9,8 @@ import {
   stepsOf,
   type Interval,
   type Job,
+  type Plan,
+  type PlanEvent,
   type RunStep,
 } from '@keen-mortar/core';
 import { DateTime } from 'luxon';
@@ -52,11 +54,30 @@ function untilWords(next: RunStep | null, state: LaneState, now: number, zone: s
   return next.endsAt === null ? 'now' : `${leftWords(next.endsAt - now)} left`;
 }
 
+interface RunFacts {
+  readonly run?: string;
+  readonly steps?: unknown;
+  /** When its first step is planned. */
+  readonly begins?: string;
+}
+const begunAt = ({ begins }: RunFacts): number | null => (begins === undefined ? null : Date.parse(begins));
+
 /** When the rest of it would best be done, in opening hours. */
-function restOf(job: Job, run: BenchRun, openings: readonly Interval[], now: number): Pick<Lane, 'planned' | 'cannot'> {
-  const { events, links } = planOf(job, stepsOf((run.facts as { steps?: unknown }).steps));
-  if (events.length === 0) return { planned: [], cannot: '' };
-  const made = plan(events, links, openings, 'earliest', now);
+function restOf(job: Job, facts: RunFacts, openings: readonly Interval[], now: number): Rest {
+  const { events, links } = planOf(job, stepsOf(facts.steps), begunAt(facts));
+  return events.length === 0 ? { planned: [], cannot: '' } : madeOf(events, plan(events, links, openings, 'earliest', now), now);
+}
+
+/** When each step of a run would be done that ends at a moment, begun as late as it can be. */
+export function planBack(job: Job, wish: number, openings: readonly Interval[], now: number): Rest {
+  const { events, links } = planOf(job, []);
+  const ended = events.map((e, i) => (i === events.length - 1 ? { ...e, notAfter: wish } : e));
+  return madeOf(ended, plan(ended, links, openings, 'latest', now), now);
+}
+
+type Rest = Pick<Lane, 'planned' | 'cannot'>;
+
+function madeOf(events: readonly PlanEvent[], made: Plan, now: number): Rest {
   const label = (id: string): string => events.find((e) => e.id === id)?.label ?? id;
   const planned = made.events.filter((e) => e.best >= now - 60_000).map((e) => ({ id: e.id, label: label(e.id), at: e.best }));
   if (made.ok) return { planned, cannot: '' };
@@ -66,10 +87,10 @@ function restOf(job: Job, run: BenchRun, openings: readonly Interval[], now: num
 }
 
 export function laneOf(run: BenchRun, { openings, timezone }: BenchView, now: number): Lane | null {
-  const facts = run.facts as { run?: string; steps?: unknown };
+  const facts = run.facts as RunFacts;
   const job = runById(facts.run);
   if (!job) return null;
-  const steps = runSteps(job, stepsOf(facts.steps));
+  const steps = runSteps(job, stepsOf(facts.steps), begunAt(facts));
   const next = nextRunStep(steps);
   const state = stateOf(next, now);
   return {
@@ -80,7 +101,7 @@ export function laneOf(run: BenchRun, { openings, timezone }: BenchView, now: nu
     state,
     until: untilWords(next, state, now, timezone),
     done: steps.flatMap((s) => (s.doneAt === null ? [] : [{ id: s.id, label: s.label, at: s.doneAt }])).sort((a, b) => a.at - b.at),
-    ...restOf(job, run, openings, now),
+    ...restOf(job, facts, openings, now),
     locked: coneBefore(job, next) && run.cone !== 'yes' && !run.tests.some((t) => t.method === next!.test),
   };
 }

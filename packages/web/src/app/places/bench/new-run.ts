@@ -1,7 +1,7 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, output, signal, untracked } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal, untracked } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
-import type { Item, Sheet } from '@keen-mortar/contract';
+import type { BenchView, Item, Sheet } from '@keen-mortar/contract';
 import { RUNS } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { ButtonDirective } from 'primeng/button';
@@ -15,6 +15,7 @@ import { project, session } from '../../state/session';
 import { Choice } from '../../ui/choice';
 import { Field, FieldInput } from '../../ui/field';
 import { Moment } from '../../ui/moment';
+import { clockWords, planBack } from './bench.view';
 
 /** So many of the newest field samples are offered. */
 const NEWEST = 50;
@@ -35,14 +36,45 @@ const NEWEST = 50;
       <km-field label="Mass, g" inputId="run-mass" hint="if known" [fault]="massFault()"
         ><input kmIn pInputText class="fig" inputmode="decimal" name="mass" [ngModel]="mass()" (ngModelChange)="mass.set($event)"
       /></km-field>
-      <km-field [label]="first() + ', at'" inputId="run-at" hint="now, if it is left empty">
-        <km-moment inputId="run-at" [label]="first() + ', at'" [zone]="zone()" [value]="at()" (chosen)="at.set($event)" />
+      @if (wish() === null) {
+        <km-field [label]="first() + ', at'" inputId="run-at" hint="now, if it is left empty">
+          <km-moment inputId="run-at" [label]="first() + ', at'" [zone]="zone()" [value]="at()" (chosen)="at.set($event)" />
+        </km-field>
+      }
+      <km-field label="Last step wished at" inputId="run-wish" hint="where it has to be ready then">
+        <km-moment inputId="run-wish" label="Last step wished at" [zone]="zone()" [value]="wish()" (chosen)="wish.set($event)" />
       </km-field>
+      @if (back(); as b) {
+        <div class="plan" data-testid="planned-back">
+          @if (b.cannot) {
+            <p class="out">It cannot be ready then: {{ b.cannot }}.</p>
+          } @else {
+            <ol>
+              @for (s of b.planned; track s.id) {
+                <li>
+                  <b class="fig">{{ when(s.at) }}</b> {{ s.label }}
+                </li>
+              }
+            </ol>
+          }
+        </div>
+      }
       <p>
         <km-write-told [write]="write" />
-        <button pButton type="submit" data-testid="run-starts" [disabled]="sample() === '' || massFault() !== '' || write.busy()">
-          Start it
-        </button>
+        @if (back(); as b) {
+          <button
+            pButton
+            type="submit"
+            data-testid="run-planned"
+            [disabled]="sample() === '' || massFault() !== '' || b.cannot !== '' || write.busy()"
+          >
+            Put it on the day
+          </button>
+        } @else {
+          <button pButton type="submit" data-testid="run-starts" [disabled]="sample() === '' || massFault() !== '' || write.busy()">
+            Start it
+          </button>
+        }
       </p>
     </form>
   `,
@@ -56,7 +88,15 @@ const NEWEST = 50;
       background: var(--sheet);
       border-block: 1px solid var(--rule);
     }
-    p {
+    .plan {
+      grid-column: 1 / -1;
+    }
+    .plan ol {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 4px 22px;
+    }
+    form > p {
       align-self: end;
       padding-bottom: 24px;
     }
@@ -67,6 +107,10 @@ export class NewRun {
   private readonly router = inject(Router);
   private readonly clock = inject(Clock);
   private readonly store = inject(Store);
+  /** What is at the bench, with its opening hours. */
+  readonly view = input.required<BenchView>();
+  /** ms */
+  readonly now = input.required<number>();
   readonly started = output<string>();
   private readonly project = this.store.selectSignal(project);
   private readonly person = this.store.selectSignal(session.selectPersonId);
@@ -82,6 +126,13 @@ export class NewRun {
   protected readonly run = signal(RUNS[0]!.id);
   protected readonly mass = signal('');
   protected readonly at = signal<string | null>(null);
+  /** When its last step has to be done, where it has to be ready at some time. */
+  protected readonly wish = signal<string | null>(null);
+  protected readonly back = computed(() => {
+    const [wish, job] = [this.wish(), RUNS.find((r) => r.id === this.run())!];
+    return wish === null ? null : planBack(job, Date.parse(wish), this.view().openings, this.now());
+  });
+  protected when = (ms: number): string => clockWords(ms, this.now(), this.zone());
   protected readonly first = computed(() => RUNS.find((r) => r.id === this.run())!.events[0]!.label);
   protected readonly massFault = computed(() =>
     this.mass().trim() === '' || /^\d{1,6}(\.\d{1,3})?$/.test(this.mass().trim()) ? '' : 'A mass in grams, as 1204.6.',
@@ -104,9 +155,12 @@ export class NewRun {
     if (!p || by === null || this.sample() === '' || this.massFault() !== '') return;
     const job = RUNS.find((r) => r.id === this.run())!;
     const mass = this.mass().trim();
+    const back = this.back();
+    if (back && back.cannot !== '') return;
     const at = this.at() ?? this.clock.iso();
-    this.at.set(at);
-    const facts = { run: job.id, steps: [{ step: job.events[0]!.id, at }], ...(mass === '' ? {} : { mass: { text: mass, unit: 'g' } }) };
+    if (!back) this.at.set(at);
+    const begun = back ? { begins: new Date(back.planned[0]!.at).toISOString() } : { steps: [{ step: job.events[0]!.id, at }] };
+    const facts = { run: job.id, ...begun, ...(mass === '' ? {} : { mass: { text: mass, unit: 'g' } }) };
     const { id } = this;
     const body = { id, by, kind: 'portion', projectId: p.id, parentId: this.sample(), facts };
     this.write.send({ id, itemId: this.sample(), opens: this.router.url, kind: 'item', path: '/items', body }, () => this.started.emit(id));
