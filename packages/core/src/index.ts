@@ -224,6 +224,7 @@ export {
   nextRunStep,
   planOf,
   RUN_LABELS,
+  runsOn,
   runById,
   runMarks,
   RUNS,

@@ -5,7 +5,7 @@ import {
   duesOf,
   giftsOf,
   inputsOf,
-  METHODS,
+  methodById,
   methodById,
   nextRunStep,
   plan,
@@ -33,10 +33,12 @@ const next = (job: typeof fine, steps: Readonly<Record<string, number>>) => {
 };
 
 describe('a run at the bench', () => {
-  it('ends in tests that there are, each of its steps kept by one that is made on a portion', () => {
-    const on = METHODS.filter((m) => m.on?.includes('portion')).map((m) => m.id);
-    const named = RUNS.flatMap((r) => [...r.tests!, ...r.events.flatMap((e) => e.test ?? [])]);
-    expect(named.filter((id) => !on.includes(id))).toEqual([]);
+  it('ends in tests that there are, each of its steps kept by one that is made on what goes through it', () => {
+    const made = (id: string, kind: 'portion' | 'trial-batch') => methodById(id)?.on?.includes(kind) ?? false;
+    const named = RUNS.flatMap((r) =>
+      [...r.tests!, ...r.events.flatMap((e) => e.test ?? [])].map((id) => [id, r.on ?? 'portion'] as const),
+    );
+    expect(named.filter(([id, kind]) => !made(id, kind))).toEqual([]);
     expect(RUNS.flatMap((r) => (r.backs ?? []).filter((b) => !r.events.some((e) => e.id === b.to)))).toEqual([]);
   });
 

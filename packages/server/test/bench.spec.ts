@@ -52,6 +52,23 @@ describe('the bench', () => {
     expect([await waits(item.id), await bench(item.id)]).toEqual([[], undefined]);
   });
 
+  it('a trial batch goes through its own runs, planned too; what is of an aggregate it is not taken through', async () => {
+    const { items } = (await h.get<{ items: { id: string }[] }>(`/mixes?project=${projectId}`)).body;
+    const batch = await b.item('trial-batch', null, { mixedAt: ago(3), volume: { text: '60', unit: 'L' } }, { subjectId: items[0]!.id });
+    const { id: itemId } = batch.item;
+    const say = (facts: Readonly<Record<string, string>>) =>
+      h.post<Problem>(`/items/${itemId}/entries`, {
+        id: id(),
+        by,
+        readings: Object.entries(facts).map(([field, text]) => ({ id: id(), field, text, unit: null, at: ago(0) })),
+      });
+    expect((await say({ run: 'bulk' })).status).toBe(422);
+    expect((await say({ run: 'correction', begins: ago(-2) })).status).toBe(201);
+    expect([await waits(itemId), (await bench(itemId))!.where]).toEqual([[['run:bowlful', 'bench']], '']);
+    expect((await step(itemId, 'bowlful')).status).toBe(201);
+    expect(await waits(itemId)).toEqual([['run:inundated', 'bench']]);
+  });
+
   it('what nothing ends waits until somebody is there, and is not among what cannot be met', async () => {
     const own = id();
     const project = {

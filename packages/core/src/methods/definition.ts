@@ -131,6 +131,8 @@ export interface TextField extends FieldBase {
 /** A moment, as ISO text with its offset. */
 export interface InstantField extends FieldBase {
   readonly kind: 'instant';
+  /** It may be yet to come: what is planned, rather than what has been. */
+  readonly ahead?: true;
 }
 
 export interface RowsField<S extends Shape = Shape> extends FieldBase {
@@ -379,7 +381,11 @@ export const pick = <const O extends string>(
 
 export const text = (label: string, more: Partial<FieldBase> = {}): TextField => ({ kind: 'text', label, ...more });
 
-export const instant = (label: string, more: Partial<FieldBase> = {}): InstantField => ({ kind: 'instant', label, ...more });
+export const instant = (label: string, more: Partial<FieldBase & Pick<InstantField, 'ahead'>> = {}): InstantField => ({
+  kind: 'instant',
+  label,
+  ...more,
+});
 
 export const rows = <const S extends Shape>(
   label: string,

@@ -15,7 +15,7 @@ import {
 import { leastCheck, NOMINAL } from '../methods/reduction/least-mass.js';
 import { WAYS } from '../methods/reduction/reduction.js';
 import { REGIMES } from '../methods/length-change/schedule.js';
-import { RUN_LABELS, STEP_LABELS } from '../time/runs.js';
+import { runsOn, STEP_LABELS } from '../time/runs.js';
 
 /** Everything that is tested or sampled, by the word of ISO/IEC 17025. */
 export type ItemKind =
@@ -81,12 +81,14 @@ const ticketMass = (label: string, optional = false) =>
 const share = (label: string) =>
   qty('percent', 'w', label, { si: '%', us: '%' }, { optional: true, possible: { unit: '%', least: '0', most: '50' } });
 
-/** What a portion goes through at the bench, and when each of its steps was done. */
-const RUN: Shape = {
-  run: pick('Goes through', RUN_LABELS, { optional: true, later: true }),
-  begins: instant('First step planned at', { optional: true, later: true }),
+/** What an item goes through at the bench, and when each of its steps was done. */
+const runShape = (kind: 'trial-batch' | 'portion'): Shape => ({
+  run: pick('Goes through', runsOn(kind), { optional: true, later: true }),
+  begins: instant('First step planned at', { optional: true, later: true, ahead: true }),
   steps: rows('Steps done', { step: pick('Step', STEP_LABELS), at: instant('At') }, { optional: true, later: true }),
-};
+});
+const RUN = runShape('portion');
+const GIVES_RUN = { run: 'portion.run', steps: 'portion.steps' } as const;
 
 /** Parts of the discharge that a portion may be taken from. */
 export const PORTION_PARTS = { middle: 'the middle', first: 'the first tenth', last: 'the last tenth' } as const;
@@ -277,7 +279,7 @@ export const ITEM_KINDS: Readonly<Record<ItemKind, ItemKindDefinition>> = {
       ...RUN,
     },
     at: 'takenAt',
-    gives: { run: 'portion.run', steps: 'portion.steps', nominal: 'source.nominal', mass: 'field.mass' },
+    gives: { ...GIVES_RUN, nominal: 'source.nominal', mass: 'field.mass' },
     check: (r, x) => leastCheck(r, 'd75', x),
   },
   portion: {
@@ -292,7 +294,7 @@ export const ITEM_KINDS: Readonly<Record<ItemKind, ItemKindDefinition>> = {
       place: text('Where it is kept', { optional: true, hint: 'a split that is kept until all is accepted' }),
       ...RUN,
     },
-    gives: { run: 'portion.run', steps: 'portion.steps' },
+    gives: GIVES_RUN,
   },
   'prism-set': {
     label: 'Set of prisms',
@@ -325,8 +327,10 @@ export const ITEM_KINDS: Readonly<Record<ItemKind, ItemKindDefinition>> = {
     facts: {
       mixedAt: instant('Water met cement at'),
       volume: qty('volume', 'V', 'Volume', { si: 'L', us: 'ft3' }, { possible: { unit: 'L', above: '0', most: '1000' } }),
+      ...runShape('trial-batch'),
     },
     at: 'mixedAt',
+    gives: GIVES_RUN,
   },
 };
 

@@ -206,6 +206,9 @@ function runWords(id: string, facts: AnyInputs): DueWords | null {
   return { group: 'bench', label: step.label, window: step.why, then, attended: step.attended, source: job.source };
 }
 
+/** Kinds of item that go through runs at the bench. */
+const IN_RUNS: readonly ItemKind[] = ['field-sample', 'portion', 'trial-batch'];
+
 /** All that an item waits for, done or not; from what its kind and the definitions of its tests say. */
 export function duesOf(item: DueItem): Due[] {
   const { kind, events, truckMinutes } = item;
@@ -213,7 +216,7 @@ export function duesOf(item: DueItem): Due[] {
   if (kind === 'sample') return [...SAMPLE_WINDOWS.flatMap((w) => windowDue(w, events)), ...testDues(item)];
   if (kind === 'specimen-set') return setDues(item);
   if (kind === 'specimen') return specimenDues(item);
-  if (kind === 'field-sample' || kind === 'portion') return runDues(item);
+  if (IN_RUNS.includes(kind)) return runDues(item);
   return kind === 'prism-set' ? prismDues(item) : [];
 }
 
@@ -221,7 +224,7 @@ export function duesOf(item: DueItem): Due[] {
 export const WAIT_FOR_RESULTS: readonly ItemKind[] = ['specimen', 'prism-set'];
 
 /** Kinds of item that wait for something. */
-export const DUE_KINDS: readonly ItemKind[] = ['load', 'sample', 'specimen-set', 'specimen', 'prism-set', 'field-sample', 'portion'];
+export const DUE_KINDS: readonly ItemKind[] = ['load', 'sample', 'specimen-set', 'specimen', 'prism-set', ...IN_RUNS];
 
 /**
  * What a due of an item is, in words; null for one that there is not.
@@ -237,7 +240,7 @@ export function dueWords(kind: ItemKind, id: string, facts: AnyInputs, lasts: nu
   if (kind === 'sample') return testWords(id);
   if (kind === 'specimen-set') return SET_WORDS[id] ?? null;
   if (kind === 'specimen') return id === 'break' ? breakWords(facts) : null;
-  if (kind === 'field-sample' || kind === 'portion') return runWords(id, facts);
+  if (IN_RUNS.includes(kind)) return runWords(id, facts);
   return kind === 'prism-set' ? prismWords(id, facts) : null;
 }
 

@@ -42,6 +42,8 @@ export interface Job {
   readonly backs?: readonly JobBack[];
   /** Tests in which it ends, where it is a run at the bench. */
   readonly tests?: readonly string[];
+  /** Of which kind of item it is a run; a portion of an aggregate, where it says nothing else. */
+  readonly on?: 'trial-batch';
   /** The moment that people usually wish for. */
   readonly wished: string;
 }
@@ -189,6 +191,23 @@ export const JOBS: readonly Job[] = [
     ],
     tests: ['bulk-density'],
     wished: 'filled',
+  },
+  {
+    id: 'correction',
+    label: 'Aggregate correction factor',
+    source: { designation: 'ASTM C231/C231M', edition: '2022' },
+    events: [
+      at('bowlful', 'Sand and stone for the bowl weighed'),
+      at('inundated', 'Into the bowl under water, stirred'),
+      kept('metered', 'Close, take water out, run the meter', 'aggregate-correction'),
+    ],
+    links: [
+      link('bowlful', 'inundated', 'each spoon stirred in, no air taken along', 5 * MINUTE),
+      link('inundated', 'metered', 'lies under water about as long as the concrete did before its air was read', 10 * MINUTE),
+    ],
+    tests: ['aggregate-correction'],
+    on: 'trial-batch',
+    wished: 'metered',
   },
   {
     id: 'breaks',

@@ -9,6 +9,10 @@ export const RUNS: readonly Job[] = JOBS.filter((j) => j.tests !== undefined);
 
 export const RUN_LABELS: Readonly<Record<string, string>> = Object.fromEntries(RUNS.map((j) => [j.id, j.label]));
 
+/** Those that one kind of item goes through: a trial batch, or what was cut from an aggregate. */
+export const runsOn = (kind: 'trial-batch' | 'portion'): Readonly<Record<string, string>> =>
+  Object.fromEntries(RUNS.filter((j) => (j.on ?? 'portion') === kind).map((j) => [j.id, j.label]));
+
 /** Every step of every run by its name: as its moment is kept on record. */
 export const STEP_LABELS: Readonly<Record<string, string>> = Object.fromEntries(
   RUNS.flatMap((j) => [...j.events, ...(j.backs ?? [])].map((e) => [e.id, e.label])),

@@ -25,20 +25,24 @@ const TICK = 1000;
 const AGAIN = 30_000;
 const MINUTE = 60_000;
 
-const PICTURES: Readonly<Record<string, 'flask' | 'basket' | 'oven' | 'wash' | 'rodbulk' | 'soak' | 'ssd' | 'sieve' | 'scale'>> = {
-  oven: 'oven',
-  oven2: 'oven',
-  dry: 'scale',
-  weigh: 'scale',
-  weighed: 'scale',
-  soak: 'soak',
-  cone: 'ssd',
-  flask: 'flask',
-  ssd: 'basket',
-  washed: 'wash',
-  sieved: 'sieve',
-  filled: 'rodbulk',
-};
+const PICTURES: Readonly<Record<string, 'flask' | 'basket' | 'oven' | 'wash' | 'rodbulk' | 'soak' | 'ssd' | 'sieve' | 'scale' | 'meter'>> =
+  {
+    oven: 'oven',
+    oven2: 'oven',
+    dry: 'scale',
+    weigh: 'scale',
+    weighed: 'scale',
+    soak: 'soak',
+    cone: 'ssd',
+    flask: 'flask',
+    ssd: 'basket',
+    washed: 'wash',
+    sieved: 'sieve',
+    filled: 'rodbulk',
+    bowlful: 'scale',
+    inundated: 'soak',
+    metered: 'meter',
+  };
 
 /** Several runs side by side over days: what each waits for and until when; the one in hand above. */
 @Component({

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, ou
 import { FormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
 import type { BenchView, Item, Sheet } from '@keen-mortar/contract';
-import { RUNS } from '@keen-mortar/core';
+import { ITEM_KINDS, rowIdAt, RUNS } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { ButtonDirective } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
@@ -27,15 +27,17 @@ const NEWEST = 50;
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <form (ngSubmit)="start()" aria-label="Start a run">
-      <km-field label="Field sample" inputId="run-of" [hint]="samples().length === 0 ? 'there is none yet: take one of a source' : ''">
-        <km-choice label="Field sample" inputId="run-of" [options]="samples()" [value]="sample()" (chosen)="sample.set($event)" />
-      </km-field>
       <km-field label="Goes through" inputId="run-what">
-        <km-choice label="Goes through" inputId="run-what" [options]="runs" [value]="run()" (chosen)="run.set($event)" />
+        <km-choice label="Goes through" inputId="run-what" [options]="runs" [value]="run()" (chosen)="goesThrough($event)" />
       </km-field>
-      <km-field label="Mass, g" inputId="run-mass" hint="if known" [fault]="massFault()"
-        ><input kmIn pInputText class="fig" inputmode="decimal" name="mass" [ngModel]="mass()" (ngModelChange)="mass.set($event)"
-      /></km-field>
+      <km-field [label]="of()" inputId="run-of" [hint]="samples().length === 0 ? 'there is none yet' : ''">
+        <km-choice [label]="of()" inputId="run-of" [options]="samples()" [value]="sample()" (chosen)="sample.set($event)" />
+      </km-field>
+      @if (!job().on) {
+        <km-field label="Mass, g" inputId="run-mass" hint="if known" [fault]="massFault()"
+          ><input kmIn pInputText class="fig" inputmode="decimal" name="mass" [ngModel]="mass()" (ngModelChange)="mass.set($event)"
+        /></km-field>
+      }
       @if (wish() === null) {
         <km-field [label]="first() + ', at'" inputId="run-at" hint="now, if it is left empty">
           <km-moment inputId="run-at" [label]="first() + ', at'" [zone]="zone()" [value]="at()" (chosen)="at.set($event)" />
@@ -124,16 +126,20 @@ export class NewRun {
   protected readonly runs = RUNS.map(({ id, label }) => ({ id, label }));
   protected readonly sample = signal('');
   protected readonly run = signal(RUNS[0]!.id);
+  protected readonly job = computed(() => RUNS.find((r) => r.id === this.run())!);
+  /** What goes through it, or is cut for it. */
+  private readonly kind = computed((): 'trial-batch' | 'field-sample' => this.job().on ?? 'field-sample');
+  protected readonly of = computed(() => ITEM_KINDS[this.kind()].label);
   protected readonly mass = signal('');
   protected readonly at = signal<string | null>(null);
   /** When its last step has to be done, where it has to be ready at some time. */
   protected readonly wish = signal<string | null>(null);
   protected readonly back = computed(() => {
-    const [wish, job] = [this.wish(), RUNS.find((r) => r.id === this.run())!];
-    return wish === null ? null : planBack(job, Date.parse(wish), this.view().openings, this.now());
+    const wish = this.wish();
+    return wish === null ? null : planBack(this.job(), Date.parse(wish), this.view().openings, this.now());
   });
   protected when = (ms: number): string => clockWords(ms, this.now(), this.zone());
-  protected readonly first = computed(() => RUNS.find((r) => r.id === this.run())!.events[0]!.label);
+  protected readonly first = computed(() => this.job().events[0]!.label);
   protected readonly massFault = computed(() =>
     this.mass().trim() === '' || /^\d{1,6}(\.\d{1,3})?$/.test(this.mass().trim()) ? '' : 'A mass in grams, as 1204.6.',
   );
@@ -143,26 +149,55 @@ export class NewRun {
   constructor() {
     effect(() => {
       const p = this.project();
+      const kind = this.kind();
       if (p)
         untracked(() =>
-          this.api.items(p.id, 'field-sample', 0, NEWEST).subscribe({ next: ({ items }) => this.items.set(items), error: () => undefined }),
+          this.api.items(p.id, kind, 0, NEWEST).subscribe({ next: ({ items }) => this.items.set(items), error: () => undefined }),
         );
     });
+  }
+
+  /** Another kind of thing goes through some: what was chosen is none of them. */
+  protected goesThrough(run: string): void {
+    const before = this.kind();
+    this.run.set(run);
+    if (this.kind() === before) return;
+    this.sample.set('');
+    this.items.set([]);
   }
 
   protected start(): void {
     const [p, by] = [this.project(), this.person()];
     if (!p || by === null || this.sample() === '' || this.massFault() !== '') return;
-    const job = RUNS.find((r) => r.id === this.run())!;
+    const job = this.job();
     const mass = this.mass().trim();
     const back = this.back();
     if (back && back.cannot !== '') return;
     const at = this.at() ?? this.clock.iso();
     if (!back) this.at.set(at);
-    const begun = back ? { begins: new Date(back.planned[0]!.at).toISOString() } : { steps: [{ step: job.events[0]!.id, at }] };
-    const facts = { run: job.id, ...begun, ...(mass === '' ? {} : { mass: { text: mass, unit: 'g' } }) };
-    const { id } = this;
-    const body = { id, by, kind: 'portion', projectId: p.id, parentId: this.sample(), facts };
-    this.write.send({ id, itemId: this.sample(), opens: this.router.url, kind: 'item', path: '/items', body }, () => this.started.emit(id));
+    const begins = back && new Date(back.planned[0]!.at).toISOString();
+    const [step, itemId, opens, { id }] = [job.events[0]!.id, this.sample(), this.router.url, this];
+    if (job.on) {
+      // What there is goes through it: its run stands among its facts.
+      const row = `steps.${rowIdAt(this.clock.now(), id)}`;
+      const facts = begins ? { begins } : { [`${row}.step`]: step, [`${row}.at`]: at };
+      const readings = Object.entries({ run: job.id, ...facts }).map(([field, text]) => ({
+        id: newId(),
+        field,
+        text,
+        unit: null,
+        at: this.clock.iso(),
+      }));
+      const path = `/items/${itemId}/entries`;
+      this.write.send({ id, itemId, opens, kind: 'entries', path, body: { id, by, readings } }, () => this.started.emit(itemId));
+      return;
+    }
+    const facts = {
+      run: job.id,
+      ...(begins ? { begins } : { steps: [{ step, at }] }),
+      ...(mass === '' ? {} : { mass: { text: mass, unit: 'g' } }),
+    };
+    const body = { id, by, kind: 'portion', projectId: p.id, parentId: itemId, facts };
+    this.write.send({ id, itemId, opens, kind: 'item', path: '/items', body }, () => this.started.emit(id));
   }
 }
