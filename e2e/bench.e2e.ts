@@ -27,7 +27,7 @@ async function fieldSample(
   page: Page,
   kind: 'fine' | 'coarse',
   name: string,
-): Promise<{ readonly sample: string; readonly sourceId: string }> {
+): Promise<{ readonly sample: string; readonly itemId: string; readonly sourceId: string }> {
   const { projectId, by } = await whoIn(of, page);
   const make = async (body: object): Promise<{ item: { id: string; code: string } }> => {
     const answer = await page.request.post(`${of.url}/api/v1/items`, { data: { id: randomUUID(), by, projectId, ...body } });
@@ -35,8 +35,8 @@ async function fieldSample(
   };
   const source = await make({ kind: 'source', parentId: null, name, facts: { pit: 'Brackdown', kind } });
   const facts = { takenAt: DateTime.now().minus({ hours: 40 }).toISO(), from: 'stockpile' };
-  const { code } = (await make({ kind: 'field-sample', parentId: source.item.id, facts })).item;
-  return { sample: `${code}, ${name}`, sourceId: source.item.id };
+  const { id, code } = (await make({ kind: 'field-sample', parentId: source.item.id, facts })).item;
+  return { sample: `${code}, ${name}`, itemId: id, sourceId: source.item.id };
 }
 
 async function whoIn(of: App, page: Page): Promise<{ readonly projectId: string; readonly by: string }> {
@@ -288,4 +288,63 @@ it('stone over-dried goes back into the water; the bench on a phone, in its them
   await page.route('**/api/v1/bench?*', (route) => route.abort());
   await page.reload();
   await expect(page.getByTestId('as-of').or(page.getByText('The server does not answer')).first()).toBeVisible();
+});
+
+it('a gradation takes its wash and is out of its band; a reduction is refused, then mended; a run is planned back', async ({ browser }) => {
+  const page = await app.device(browser, /Oakhanger/);
+  const { sample, itemId } = await fieldSample(app, page, 'fine', 'Sand out of its band');
+  await page.goto(`${app.url}/record/${itemId}`);
+  const begin = async (method: string): Promise<void> => {
+    await choose(page, 'Begin a test', method);
+    await page.getByRole('heading', { name: method, level: 2 }).waitFor();
+  };
+  await begin('Material finer than 75 µm, by washing');
+  await keepTest(page, { before: '512.4', after: '488.0' });
+  await begin('Gradation by sieving');
+  await expect(page.locator('#held-dry')).toHaveValue('512.4');
+  await page.locator('[data-cell="0.0"]').evaluate((at) => {
+    const data = new DataTransfer();
+    const rows = '9.5\t0\n4.75\t12.8\n2.36\t57.1\n1.18\t95.3\n0.600\t128.6\n0.300\t131.2\n0.150\t45.0\n0.075\t15.4';
+    data.setData('text/plain', `Opening (mm)\tRetained (g)\n${rows}`);
+    at.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
+  });
+  await choose(page, 'Band', 'Fine aggregate');
+  await keepTest(page, { pan: '2.4' });
+  await expect(page.getByTestId('against')).toHaveText('outside the band: above at 0.075 mm');
+  await expect(page.getByText('Outside the band of fine aggregate: too much passes 0.075 mm.').first()).toBeVisible();
+  expect(await seriousOf(page)).toEqual([]);
+
+  // Dry sand out of a small stockpile, and to the gram: neither is had; the splitter is, and what it leaves.
+  await begin('Reduction to test size');
+  await page.locator('#held-bulk').fill('24.0');
+  await page.locator('#held-least').fill('0.5');
+  await choose(page, 'Wetter than SSD', 'No');
+  await choose(page, 'Wished method', 'a miniature stockpile');
+  await expect(page.locator('km-in-hand')).toContainText('a splitter');
+  await expect(page.getByTestId('keep')).toBeDisabled();
+  await choose(page, 'Wished method', 'a splitter');
+  await page.locator('#held-exactly').fill('0.500');
+  await expect(page.getByTestId('keep')).toBeDisabled();
+  await page.locator('#held-exactly').fill('');
+  await page.getByTestId('keep').click();
+  await expect(page.locator('km-in-hand')).toContainText('Kept as it stands.');
+
+  await page.getByRole('link', { name: 'Bench', exact: true }).click();
+  await page.getByTestId('start-run').click();
+  await choose(page, 'Field sample', sample);
+  await choose(page, 'Goes through', 'Bulk density and voids');
+  const weekday = [5, 6, 7].map((days) => DateTime.now().plus({ days })).find((day) => day.weekday <= 5)!;
+  await keyMoment(page.getByRole('combobox', { name: 'Ready by' }), weekday.set({ hour: 14, minute: 0 }).toFormat('d MMM yyyy HH:mm'));
+  await expect(page.getByTestId('planned-back').locator('li')).toHaveCount(3);
+  await page.getByTestId('run-planned').click();
+  await page.getByTestId('run-planned').waitFor({ state: 'detached' });
+  await expect(hand(page).getByRole('heading')).toHaveText('Into the oven');
+  await expect(hand(page)).toContainText('It may be done from');
+  const code = `${sample.split(',')[0]}-A`;
+  expect(
+    await app.count(
+      "SELECT COUNT(*) FROM due d JOIN item i ON i.id = d.item_id WHERE i.code = ? AND d.due = 'run:oven' AND d.done_at IS NULL",
+      [code],
+    ),
+  ).toBe(1);
 });

@@ -6,7 +6,6 @@ import {
   giftsOf,
   inputsOf,
   methodById,
-  methodById,
   nextRunStep,
   plan,
   planOf,

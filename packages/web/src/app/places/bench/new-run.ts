@@ -43,8 +43,8 @@ const NEWEST = 50;
           <km-moment inputId="run-at" [label]="first() + ', at'" [zone]="zone()" [value]="at()" (chosen)="at.set($event)" />
         </km-field>
       }
-      <km-field label="Last step wished at" inputId="run-wish" hint="where it has to be ready then">
-        <km-moment inputId="run-wish" label="Last step wished at" [zone]="zone()" [value]="wish()" (chosen)="wish.set($event)" />
+      <km-field label="Ready by" inputId="run-wish" hint="where it has a time">
+        <km-moment inputId="run-wish" label="Ready by" [zone]="zone()" [value]="wish()" (chosen)="wish.set($event)" />
       </km-field>
       @if (back(); as b) {
         <div class="plan" data-testid="planned-back">
@@ -85,7 +85,7 @@ const NEWEST = 50;
       display: grid;
       grid-template-columns: repeat(auto-fit, minmax(210px, 1fr));
       gap: 8px 16px;
-      align-items: start;
+      align-items: end;
       padding: 12px 20px;
       background: var(--sheet);
       border-block: 1px solid var(--rule);
