@@ -314,6 +314,17 @@ it('a gradation takes its wash and is out of its band; a reduction is refused, t
   await expect(page.getByText('Outside the band of fine aggregate: too much passes 0.075 mm.').first()).toBeVisible();
   expect(await seriousOf(page)).toEqual([]);
 
+  // A weighing of a table comes off the balance too, into a row that is new.
+  await begin('Drying to constant mass');
+  await page.locator('[data-place="track.0.mass"]').click();
+  await app.tell(page, 'balance-1', { does: 'PUT', with: '0.5128' });
+  await expect(page.getByTestId('take')).toHaveText('Take 0.513 kg', { timeout: 20_000 });
+  await page.getByTestId('take').click();
+  await expect(page.locator('[data-place="track.0.mass"]')).toHaveValue('0.513');
+  await page.getByTestId('keep').click();
+  await expect(page.locator('km-in-hand')).toContainText('Kept as it stands.');
+  expect(await app.count("SELECT COUNT(*) FROM entry WHERE path LIKE 'track.%.mass' AND device = 'balance-1'")).toBe(1);
+
   // Dry sand out of a small stockpile, and to the gram: neither is had; the splitter is, and what it leaves.
   await begin('Reduction to test size');
   await page.locator('#held-bulk').fill('24.0');

@@ -42,6 +42,10 @@ describe('what has to be sent so that the record holds what is in hand', () => {
     const taken = { dry: { text: '501.2', unit: 'g', device: 'balance-1' } };
     const device = (dry: string) => changesOf(shape, fields, on, hand(dry, same), { ...how, taken }).map((s) => s.device);
     expect([device('501.2'), device('501.3')]).toEqual([['balance-1'], [undefined]]);
+    // A row that is new has no id yet: its place in the table says which it is.
+    const inRow = { 'sieves.2.retained': { text: '15.4', unit: 'g', device: 'balance-1' } };
+    const added = changesOf(shape, fields, on, hand('500', [...same, row(undefined, { retained: q('15.4') })]), { ...how, taken: inRow });
+    expect(added.map((s) => [s.text, s.device])).toEqual([['15.4', 'balance-1']]);
   });
 
   it('a new row gets an id of its own that sorts after those before it, whole', () => {

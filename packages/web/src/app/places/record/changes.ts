@@ -17,26 +17,31 @@ export interface Sent {
 /** Key under which a row of the inputs carries its id on record; rows without are new. */
 export const ROW = 'row';
 
+/** An entry with its place in the form, `track.3.mass`: a new row has no id yet while it is keyed. */
+interface PlacedEntry extends FlatEntry {
+  readonly place?: string;
+}
+
 /** Every value, rows by their ids on record; a new row gets one. */
-function taken(shape: Shape, inputs: AnyInputs, newRow: () => string, path = ''): FlatEntry[] {
-  return Object.entries(shape).flatMap(([id, field]): FlatEntry[] => {
+function taken(shape: Shape, inputs: AnyInputs, newRow: () => string, path = '', place = ''): PlacedEntry[] {
+  return Object.entries(shape).flatMap(([id, field]): PlacedEntry[] => {
     const value = (inputs as Readonly<Record<string, unknown>>)[id];
     if (value === null || value === undefined) return [];
     if (field.kind === 'rows') {
-      const rows = (value as readonly (AnyInputs & { [ROW]?: string })[]).map((row) => {
+      const rows = (value as readonly (AnyInputs & { [ROW]?: string })[]).map((row, i) => {
         const at = `${path}${id}.${row[ROW] ?? newRow()}`;
-        return { at, flat: taken(field.of as Shape, row, newRow, `${at}.`) };
+        return { at, flat: taken(field.of as Shape, row, newRow, `${at}.`, `${place}${id}.${i}.`) };
       });
       return withEmpty(rows);
     }
     if (field.kind !== 'qty') return value === '' ? [] : [{ path: `${path}${id}`, text: value as string, unit: null }];
     const { text, unit } = value as { text: string; unit: FlatEntry['unit'] };
-    return text.trim() === '' ? [] : [{ path: `${path}${id}`, text: text.trim(), unit }];
+    return text.trim() === '' ? [] : [{ path: `${path}${id}`, text: text.trim(), unit, place: `${place}${id}` }];
   });
 }
 
 interface With {
-  /** What was taken from an instrument, by its path: of it only while it stands as it was taken. */
+  /** What was taken from an instrument, by its place in the form: of it only while it stands as it was taken. */
   readonly taken?: Readonly<Record<string, { readonly text: string; readonly unit: string; readonly device: string }>>;
   readonly at: number;
   readonly reason: string;
@@ -56,10 +61,10 @@ export function changesOf(shape: Shape, fields: ReadonlySet<string>, kept: reado
   const at = new Date(how.at).toISOString();
   const reason = how.reason.trim();
   const because = reason === '' ? {} : { reason };
-  const sent = now.flatMap(({ path, text, unit }): Sent[] => {
+  const sent = now.flatMap(({ path, text, unit, place }: PlacedEntry): Sent[] => {
     const old = last.get(path);
     if (old && old.text === text && old.unit === unit) return [];
-    const by = how.taken?.[path];
+    const by = place === undefined ? undefined : how.taken?.[place];
     const device = by?.text === text && by.unit === unit ? { device: by.device } : {};
     return [{ id: how.newId(), field: path, text, unit, at, ...device, ...(old ? { supersedes: old.id } : {}), ...because }];
   });

@@ -1,13 +1,11 @@
 import { NgComponentOutlet } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal, untracked, type Type } from '@angular/core';
-import { entriesOf, type GivenTo, type Instrument, type Reading, type Specification } from '@keen-mortar/contract';
+import { entriesOf, type GivenTo, type Reading, type Specification } from '@keen-mortar/contract';
 import type { Problem } from '@keen-mortar/contract/problem';
 import {
   assemble,
   judgeAll,
-  kitOfMethod,
   methodById,
-  READS,
   stepsFor,
   takenInputs,
   usualInputs,
@@ -21,13 +19,12 @@ import {
 } from '@keen-mortar/core';
 import { RouterLink } from '@angular/router';
 import { ButtonDirective } from 'primeng/button';
-import { Api } from '../../api/api';
 import { newId } from '../../device/ids';
 import { Device } from '../../device/device';
 import { Form } from '../../test/form/form';
 import { FormKeypad } from '../../test/form/form-keypad';
 import type { RowsForm } from '../../test/form/test-form';
-import { Plate, type Taken } from '../../test/plate';
+import { Plate } from '../../test/plate';
 import { LEAST_REASON, Reason } from '../../test/reason';
 import { SpecBand } from '../../test/spec-band';
 import { Choice } from '../../ui/choice';
@@ -36,6 +33,7 @@ import { Answers } from '../../test/answers';
 import { PANELS } from '../../test/panels';
 import { ComputationStore, type OwnByVariant } from '../../test/computation.store';
 import { changesOf, corrects, ROW, type Sent } from './changes';
+import { HeldPlate } from './held-plate';
 import { HeldForm } from './held-form';
 
 /** What is to be kept, as it stands in hand. */
@@ -56,7 +54,7 @@ const NO_REASON: readonly string[] = [];
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="split" [class.facts]="facts()" [class.wide]="wide()">
-      <section #readings class="readings" aria-label="Readings" (focusin)="focused($event)">
+      <section #readings class="readings" aria-label="Readings" (focusin)="plate.focused($event)">
         @if (store.variants().length > 1) {
           <km-choice
             label="Variant"
@@ -78,9 +76,9 @@ const NO_REASON: readonly string[] = [];
           [zone]="zone()"
           (done)="held.next($event) || keepButton.focus()"
         />
-        @if (plate(); as i) {
+        @if (plate.instrument(); as i) {
           @defer (on immediate) {
-            <km-plate [instrument]="i" (taken)="take($event)" />
+            <km-plate [instrument]="i" (taken)="plate.take($event)" />
           }
         }
         @if (givers().length > 0) {
@@ -277,45 +275,14 @@ export class InHand {
       ),
   );
 
-  private readonly api = inject(Api);
-  private asked = false;
-  private readonly instruments = signal<readonly Instrument[]>([]);
-  private readonly tookFrom = signal<Readonly<Record<string, Taken>>>({});
-  /** The field in hand, by the name of its box. */
-  private readonly at = signal<string | null>(null);
-  /** The instrument that can show what is in hand: of a kind that the method is made with. */
-  protected readonly plate = computed((): Instrument | null => {
-    const field = this.form.held().find((f) => f.id === this.at());
-    if (this.facts() || field?.field.kind !== 'qty' || !field.editable) return null;
-    const { dimension } = field.field;
-    const kinds = kitOfMethod(this.method()).filter((kind) => READS[kind] === dimension);
-    const able = this.instruments().filter((i) => kinds.some((kind) => kind === i.kind));
-    return able.find((i) => this.kitNames().includes(i.name)) ?? able[0] ?? null;
-  });
-
-  protected focused({ target }: FocusEvent): void {
-    const id = target instanceof HTMLInputElement ? /^held-(\w+)$/.exec(target.id)?.[1] : undefined;
-    if (id === undefined || this.facts()) return;
-    this.at.set(id);
-    if (this.asked) return;
-    // What is wired to the server; without any nothing is said of it.
-    this.asked = true;
-    this.api.instruments().subscribe({ next: ({ items }) => this.instruments.set(items), error: () => (this.asked = false) });
-  }
-
-  protected take(came: Taken): void {
-    const id = this.at();
-    if (id === null) return;
-    this.tookFrom.update((all) => ({ ...all, [id]: came }));
-    this.store.key(id, came.text, came.unit);
-  }
+  protected readonly plate = new HeldPlate(this, this.form, (place, { text, unit }) => this.store.key(place, text, unit));
 
   protected readonly sent = computed(() =>
     changesOf(this.method().fields as Shape, this.keyed(), this.kept(), this.store.inputs(), {
       at: this.now()(),
       reason: this.reason(),
       newId: newId,
-      taken: this.tookFrom(),
+      taken: this.plate.taken(),
     }),
   );
   /** Changes with what was kept, and with nothing else of the sheet. */
@@ -446,8 +413,7 @@ export class InHand {
 
   private async takeUp(id: string, m: AnyMethod): Promise<void> {
     this.reason.set('');
-    this.at.set(null);
-    this.tookFrom.set({});
+    this.plate.forget();
     const variant = this.variant() ?? Object.keys(m.variants as object)[0]!;
     const given = takenInputs(m, {}, this.sources());
     const usual = this.kept().length === 0 ? usualInputs(m, variant, this.system()) : {};

@@ -18,6 +18,8 @@ interface Cell {
 
 /** What a row asks of the table that it stands in. */
 export interface TableOfRows {
+  /** Its field among those of the form. */
+  readonly path: Signal<string>;
   readonly rows: Signal<readonly AnyInputs[]>;
   readonly columns: Signal<readonly Column[]>;
   readonly along: Along;
