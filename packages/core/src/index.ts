@@ -60,7 +60,7 @@ export type {
   Gift,
   Given,
 } from './methods/definition.js';
-export { lineText, type WorkingLine } from './methods/calc.js';
+export { lineText, lineWords, type WorkingLine } from './methods/calc.js';
 export {
   clock,
   evaluate,

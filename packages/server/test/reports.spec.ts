@@ -1,12 +1,13 @@
 import { PassThrough } from 'node:stream';
 import type { Problem, Project, Report, Sheet } from '@keen-mortar/contract';
-import { METHODS, PROPERTIES, unitLabel, type ResultField, type Variant } from '@keen-mortar/core';
+import { METHODS, PROPERTIES, evaluate, lineWords, unitLabel, type ResultField, type Variant } from '@keen-mortar/core';
+import { exampleOf } from '@keen-mortar/core/examples';
 import { openSync, type Font } from 'fontkit';
 import ExcelJs from 'exceljs';
 import Papa from 'papaparse';
 import { idFor } from '../src/demo.js';
 import { send } from '../src/exchange.js';
-import { FONTS, printable } from '../src/reports/paper.js';
+import { FONTS, printable, printableFormula } from '../src/reports/paper.js';
 import { Bench, at, by, projectId, reading } from './bench.js';
 import { Harness, id } from './harness.js';
 import { wordsOf } from './papers.js';
@@ -47,6 +48,9 @@ describe('what leaves the program', () => {
       'wind from the sea, air temperature 15',
     ])
       expect(text).toContain(words);
+    // A worksheet: how the figures came of the readings.
+    const slump = tests.find((t) => t.method === 'slump')!.kept!.evaluation;
+    for (const line of slump.working) expect(text).toContain(printableFormula(lineWords(line)));
     // A stopwatch shows minutes and seconds: no unit stands behind them.
     expect(text).toMatch(/Whole test \d:\d\d\. /);
     expect(pages.map((p, i) => p.includes(`Page ${i + 1} of ${pages.length}`))).toEqual(pages.map(() => true));
@@ -143,6 +147,12 @@ describe('what leaves the program', () => {
         ...Object.values(m.variants as Readonly<Record<string, Variant<never>>>).flatMap((v) => [v.label, v.source.designation]),
       ]),
     ];
+    const worked = METHODS.flatMap((m) => {
+      const how = { variant: Object.keys(m.variants)[0]!, system: 'si', working: true } as const;
+      return evaluate(m, exampleOf(m), how).working.map((line) => printableFormula(lineWords(line)));
+    });
+    expect(worked.length).toBeGreaterThan(300);
+    names.push(...worked);
     const fonts = Object.values(FONTS).map((path) => openSync(path) as Font);
     const drawn = (text: string) => [...text].every((c) => fonts.every((f) => f.hasGlyphForCodePoint(c.codePointAt(0)!)));
     expect(names.filter((n) => (printable(n).includes('?') && !n.includes('?')) || !drawn(printable(n)))).toEqual([]);

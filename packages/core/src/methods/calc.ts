@@ -71,6 +71,17 @@ export const lineText = ({ numbers, value }: WorkingLine): { numbers: string; va
 });
 const GOES_ON = /(\d)…/g;
 
+/** The same in one line, for paper. */
+export function lineWords(line: WorkingLine): string {
+  const { numbers, value, sign } = lineText(line);
+  const end = `${value} ${line.unit}`.trim();
+  if (line.kind === 'left-out') return line.symbols;
+  if (line.kind === 'rounding') return `${line.symbol} ${line.symbols}: ${line.value} ${line.unit}`.trim();
+  if (line.kind === 'reading') return `${line.symbol} = ${numbers} ${sign} ${end}`;
+  const formula = line.symbols === line.numbers || line.symbols === line.symbol ? '' : ` = ${line.symbols}`;
+  return `${line.symbol}${formula}${line.numbers === line.value ? '' : ` = ${numbers}`} ${sign} ${end}`;
+}
+
 interface Recorded {
   readonly value: Exact;
   /** As written with symbols, and with the numbers in place. */

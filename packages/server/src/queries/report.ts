@@ -5,6 +5,7 @@ import {
   ITEM_KINDS,
   keyedText,
   limitWords,
+  lineWords,
   methodById,
   say,
   unitLabel,
@@ -24,7 +25,9 @@ import { ledgerLines, resultsOfTests, type StoredResult, type Wanted } from '../
 import { mixHeads } from '../store/mixes.js';
 import { people } from '../store/people.js';
 import { aroundTests } from '../store/tests.js';
+import { frameOf } from './around.js';
 import { trendsOf } from './sources.js';
+import { benchShown } from './tests.js';
 
 /** More tests make no report that anybody reads. */
 const MOST_TESTS = 1500;
@@ -50,6 +53,8 @@ export interface ReportTest {
   readonly kit: string | null;
   readonly readings: string;
   readonly results: readonly ReportResult[];
+  /** How they came of the readings, line by line; nothing where the report is of too many tests for that. */
+  readonly working: readonly string[];
   readonly state: VerdictState;
   /** Why it is void or has a remark, and why readings were corrected. */
   readonly remarks: readonly string[];
@@ -163,6 +168,10 @@ export async function reportContent(cx: Cx, project: Project, scope: ReportScope
     people(cx).then((all) => new Map(all.map((p) => [p.id, p.name]))),
   ]);
   const zone = project.timezone;
+  const worked =
+    scope.of === 'item' && ids.length <= MOST_WORKED
+      ? await workingOf(cx, [...new Set(lines.map((l) => l.itemId))])
+      : new Map<string, string[]>();
   const test = (line: (typeof lines)[number]): ReportTest => {
     const m = methodById(line.method)!;
     const fields = m.results as Readonly<Record<string, ResultField>>;
@@ -190,6 +199,7 @@ export async function reportContent(cx: Cx, project: Project, scope: ReportScope
           upper: r.upper,
           compared: r.compared,
         })),
+      working: worked.get(line.testId) ?? [],
       state: line.state,
       remarks: [...(beside?.reasons ?? []), ...(beside?.notes ?? []).filter((n) => n.code === 'own-copy')]
         .map((r: Remark) => say(r.code, r.params))
@@ -214,6 +224,23 @@ export async function reportContent(cx: Cx, project: Project, scope: ReportScope
   }
   const trends = scope.of === 'month' ? await monthTrends(cx, project, scope) : [];
   return { project, title, groups, trends, count: lines.length };
+}
+
+/** A worksheet is of one sample, and no test of it is longer on paper. */
+const MOST_WORKED = 24;
+const MOST_LINES = 60;
+
+async function workingOf(cx: Cx, itemIds: readonly string[]): Promise<Map<string, string[]>> {
+  const shown = await Promise.all(itemIds.map(async (id) => benchShown(cx, await frameOf(cx, id))));
+  return new Map(
+    shown
+      .flatMap(({ bench }) => bench.tests)
+      .map((t) => {
+        const lines = t.kept?.evaluation.working ?? [];
+        const more = lines.length - MOST_LINES;
+        return [t.id, [...lines.slice(0, MOST_LINES).map(lineWords), ...(more > 0 ? [`and ${more} more lines, on record`] : [])]];
+      }),
+  );
 }
 
 async function monthTrends(cx: Cx, project: Project, scope: Extract<ReportScope, { of: 'month' }>): Promise<Trend[]> {

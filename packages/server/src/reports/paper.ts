@@ -57,6 +57,18 @@ export const printable = (text: string): string =>
     .replace(signs, (c) => INSTEAD[c]!)
     .replace(UNKNOWN, '?');
 
+/** Signs of formulas that the families have none for: told before the letter that they stand over. */
+export const printableFormula = (text: string): string =>
+  printable(
+    text
+      .normalize('NFD')
+      .replace(/(\p{L})\u0304/gu, 'mean $1')
+      .replace(/(\p{L})\u0302/gu, 'estimated $1')
+      .normalize('NFC')
+      .replaceAll('√', 'root of ')
+      .replaceAll('ⁿ', '^n'),
+  );
+
 const MARGIN = 42;
 export const WIDTH = 595.28 - 2 * MARGIN;
 const BOTTOM = 841.89 - 58;

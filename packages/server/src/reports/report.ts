@@ -3,7 +3,7 @@ import { boundsOf, propertyOf, stateWord, unitLabel } from '@keen-mortar/core';
 import { DateTime } from 'luxon';
 import type { ReportContent, ReportGroup, ReportResult, ReportTest } from '../queries/report.js';
 import { band } from './band.js';
-import { INK, Paper, WIDTH } from './paper.js';
+import { INK, Paper, printableFormula, WIDTH } from './paper.js';
 
 /** What stands on a report beside what was found. */
 export interface Issued {
@@ -101,6 +101,10 @@ function test(paper: Paper, t: ReportTest, zone: string): void {
   if (t.readings !== '') paper.say(`${t.readings}.`, { size: 8.5 }, 3);
   for (const r of t.results) result(paper, r);
   if (t.results.length === 0) paper.say('No result yet.', { colour: INK.soft });
+  if (t.working.length > 0) {
+    paper.say('Working', { size: 8.5, font: 'bold', x: 14 }, 1);
+    for (const line of t.working) paper.say(printableFormula(line), { size: 8, x: 14, width: WIDTH - 14 }, 0.5);
+  }
   for (const remark of t.remarks) paper.say(remark, { size: 8.5, x: 14, colour: INK.soft }, 1);
   paper.y += 5;
 }
