@@ -1,5 +1,6 @@
 import {
   againstHistory,
+  faultMap,
   duplicatesApart,
   dueWords,
   duesOf,
@@ -165,6 +166,16 @@ describe('a gravity against what its source gave before', () => {
     const said = (id: string) => found.results.find((r) => r.id === id);
     expect([said('meanAbsorption')?.reported, said('shift')?.words]).toEqual(['1.30', ['news']]);
     expect(found.notes.map((n) => n.code)).toContain('source-shifted');
+    // Drawn: where they lie, as far as is usual, and whither each slip leads; the method's own deviation stands for a luckily tight history.
+    const map = faultMap(of('488.4'), found, usual)!;
+    expect([map.before.length, map.usual.y.toFixed(1), map.reach.x.toFixed(3), map.now.y]).toEqual([6, '1.3', '0.022', 2.4]);
+    expect(map.faults.filter((f) => f.towards.x < 0 && f.towards.y > 0).map((f) => f.label)).toEqual(['film left', 'fines lost']);
+    const film = { ...found, notes: [{ code: 'film-left' as const, params: {} }] };
+    expect(
+      faultMap(of('488.4'), film, usual)!
+        .faults.filter((f) => f.looks)
+        .map((f) => f.label),
+    ).toEqual(['film left']);
     expect(againstHistory(of('488.4'), history(['1.3', '1.2', '1.3', '1.4']))).toBeNull();
     expect(againstHistory(of('488.4'), { ...usual, absorption: [] })).toBeNull();
     expect(againstHistory(evaluate(methodById('wash')!, {} as AnyInputs, { variant: 'a', system: 'si' }), usual)).toBeNull();

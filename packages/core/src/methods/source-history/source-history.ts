@@ -8,7 +8,7 @@ import { column } from '../rows.js';
 const C127: Citation = { designation: 'ASTM C127', edition: '2015' };
 const C128: Citation = { designation: 'ASTM C128', edition: '2022' };
 
-type Direction = 'low' | 'usual' | 'high';
+export type Direction = 'low' | 'usual' | 'high';
 
 /** What a slip does to the three figures, and what to look at. */
 interface Signature {
@@ -18,7 +18,7 @@ interface Signature {
   readonly absorption: Direction;
 }
 
-type HistoryParams = {
+export type HistoryParams = {
   /** Fewer earlier results tell nothing. */
   least: number;
   /** Standard deviations from the mean: a figure counts as moved, and the shift is news. */
@@ -50,6 +50,17 @@ const absorption = (symbol: string, label: string) =>
     },
   );
 
+/** What a slip is called where it is drawn. */
+export const FAULT_LABELS: Readonly<Partial<Record<Code, string>>> = {
+  'film-left': 'film left',
+  'over-dried': 'over-dried',
+  'air-in-basket': 'air held',
+  'grains-lost': 'grains lost',
+  'air-in-flask': 'air held',
+  'fines-lost': 'fines lost',
+  'above-the-mark': 'above the mark',
+};
+
 const DIRECTIONS: Readonly<Record<Direction, string>> = { low: 'low', usual: 'as usual', high: 'high' };
 const SHIFTS = { usual: 'as usual', moved: 'moved', news: 'moved so far that it is news' } as const;
 
@@ -76,6 +87,9 @@ export const sourceHistory = method({
     meanOd: { label: 'Usual specific gravity OD', symbol: 'Ḡ', units: { si: '1', us: '1' } },
     meanApparent: { label: 'Usual apparent', symbol: 'Ḡ_A', units: { si: '1', us: '1' } },
     meanAbsorption: { label: 'Usual absorption', symbol: 'ā', units: { si: '%', us: '%' } },
+    spreadOd: { label: 'Spread of the specific gravity OD', symbol: 's_G', units: { si: '1', us: '1' }, drawn: true },
+    spreadApparent: { label: 'Spread of the apparent', symbol: 's_GA', units: { si: '1', us: '1' }, drawn: true },
+    spreadAbsorption: { label: 'Spread of the absorption', symbol: 's_a', units: { si: '%', us: '%' }, drawn: true },
     moved: { label: 'Specific gravity OD, apparent, absorption are', symbol: 'moved', units: { si: '1', us: '1' }, words: DIRECTIONS },
     shift: { label: 'A shift', symbol: 'shift', units: { si: '1', us: '1' }, words: SHIFTS, main: true },
   },
@@ -132,18 +146,35 @@ export const sourceHistory = method({
   run(r) {
     const { c, p } = r;
     const figures = [
-      { id: 'od', mean: 'meanOd', unit: '1', symbol: 'G', increments: { '1': '0.001' }, floor: p.floor.gravity },
-      { id: 'apparent', mean: 'meanApparent', unit: '1', symbol: 'G_A', increments: { '1': '0.001' }, floor: p.floor.gravity },
-      { id: 'absorption', mean: 'meanAbsorption', unit: '%', symbol: 'a', increments: { '%': '0.01' }, floor: p.floor.absorption },
+      { id: 'od', mean: 'meanOd', spread: 'spreadOd', unit: '1', symbol: 'G', increments: { '1': '0.001' }, floor: p.floor.gravity },
+      {
+        id: 'apparent',
+        mean: 'meanApparent',
+        spread: 'spreadApparent',
+        unit: '1',
+        symbol: 'G_A',
+        increments: { '1': '0.001' },
+        floor: p.floor.gravity,
+      },
+      {
+        id: 'absorption',
+        mean: 'meanAbsorption',
+        spread: 'spreadAbsorption',
+        unit: '%',
+        symbol: 'a',
+        increments: { '%': '0.01' },
+        floor: p.floor.absorption,
+      },
     ] as const;
-    const found = figures.map(({ id, mean, unit, symbol, increments, floor }) => {
+    const found = figures.map(({ id, mean, spread: spreadId, unit, symbol, increments, floor }) => {
       const [past, now] = [column(r, 'history', id, unit, `${symbol}`, p.least), r.need(id, unit)];
       if (!past) return null;
       const usual = c.mean(past);
       r.result(mean, usual, unit, increments);
+      const own = deviationOf(c, past, usual);
+      const spread = c.value(own).compare(exact(floor)) > 0 ? c.value(own) : exact(floor);
+      r.result(spreadId, c.value(own).compare(exact(floor)) > 0 ? own : c.num(floor), unit);
       if (now === null) return null;
-      const s = c.value(deviationOf(c, past, usual));
-      const spread = s.compare(exact(floor)) > 0 ? s : exact(floor);
       return c.value(now).sub(c.value(usual)).div(spread);
     });
     gravitiesFit(r);

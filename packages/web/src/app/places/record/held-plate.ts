@@ -48,7 +48,7 @@ export class HeldPlate {
       return plain?.field.kind === 'qty' && plain.editable ? plain.field.dimension : null;
     }
     const table = (this.of.method().fields as Shape)[rows];
-    const cell = table?.kind === 'rows' ? ((table as RowsField).of)[column] : undefined;
+    const cell = table?.kind === 'rows' ? (table as RowsField).of[column] : undefined;
     return cell?.kind === 'qty' ? cell.dimension : null;
   });
 

@@ -5,6 +5,7 @@ import { askedOf, dayIn, eventsOf, inForce, type GivenTo, type Kept, type Test }
 import {
   byOwnCopy,
   againstHistory,
+  faultMap,
   answerText,
   duplicatesApart,
   nextStep,
@@ -65,6 +66,7 @@ import { BegunWith, type InHandTest } from './begun-with';
 import { InHand, type Keeping } from './in-hand';
 import { kitTaken } from '../../test/sound-kit';
 import { CarriedBar } from './carried-bar';
+import { FaultChart } from '../../test/fault-chart';
 import { HeapTree } from './heap';
 import { Files } from './files';
 import { Notes, type Note } from './notes';
@@ -81,6 +83,7 @@ const TICK = 1000;
 @Component({
   selector: 'km-item-page',
   imports: [
+    FaultChart,
     HeapTree,
     CarriedBar,
     RouterLink,
@@ -208,6 +211,7 @@ export class ItemPage {
         e.results.find((r) => r.id === 'shift')!,
       ),
       told: guidance(methodById(e.method)!, e),
+      map: faultMap(kept.evaluation, e, s!.history),
     };
   });
   /** What its mix, its source and their specifications ask for; the others once somebody wants them. */
