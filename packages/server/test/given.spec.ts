@@ -274,7 +274,11 @@ describe('what tests give to each other on record', () => {
     expect(stale(await shown())).toEqual([false]);
     // Its test taken back, the one before counts again.
     await h.post(`/items/${await itemOf(second.id)}/voiding`, { id: id(), by, voided: true, reason: 'another sand', at: at(0) });
-    expect((await shown()).gravity?.test.id).toBe(first.id);
+    const back = await shown();
+    expect([back.gravity?.test.id, back.accepted?.testId]).toEqual([first.id, first.id]);
+    // Moisture is of its shift: it is not taken over.
+    const damp = await keptOn(await fieldSample('fine', sand), 'moisture', [reading('wet', '1050', 'g'), reading('dry', '1000', 'g')]);
+    expect((await accept(damp.id, at(500))).body.errors?.[0]?.code).toBe('unknown');
   });
 
   it('where more than a hundred stood on it they wait, are shown so, and are made again after a restart', async () => {

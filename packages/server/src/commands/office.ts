@@ -124,12 +124,16 @@ export async function meet(cx: PoolConnection, act: Act, itemId: string, body: N
   await tellProject(cx, act, item.projectId, 'meeting', itemId);
 }
 
+/** What of a source stays as it is until it is found otherwise. */
+const TAKEN_OVER: readonly Given[] = ['source.gravity', 'source.absorption'];
+
 /** What a test found of a source counts from a moment on; nothing that was worked out before changes. */
 export async function accept(cx: PoolConnection, act: Act, itemId: string, body: NewAcceptance): Promise<void> {
   const item = await itemOf(cx, itemId, 'source');
-  const given = (await giftsWhere(cx, [{ testIds: [body.testId] }])).filter((g) => g.subjectId === itemId);
-  const [first] = given;
-  if (!first) throw refuse('unknown', 'testId', `No test that stands found anything of ${item.code} under this id.`);
+  const given = await giftsWhere(cx, [{ testIds: [body.testId] }]);
+  // Moisture is of its shift alone: nobody takes it over.
+  const first = given.find((g) => g.subjectId === itemId && TAKEN_OVER.includes(g.source));
+  if (!first) throw refuse('unknown', 'testId', `No test that stands found a gravity or an absorption of ${item.code} under this id.`);
   if (new Date(body.from) < first.at)
     throw refuse('too-early', 'from', 'It counts from the day on which it was found at the earliest: before that nobody knew it.');
   await insertAcceptance(cx, act, itemId, body);

@@ -43,19 +43,23 @@ export async function sourceSheet(cx: Cx, id: string, at: Date): Promise<SourceS
   const item = await itemOf(cx, id, 'source');
   const value = async (source: Parameters<typeof valuesOf>[2], found?: true) =>
     (await valuesOf(cx, [id], source, at, found)).get(id) ?? null;
-  const [named, trends, samples, mixes, accepted, gravity, absorption, lastGravity, lastAbsorption] = await Promise.all([
+  const [named, trends, samples, mixes, gravity, absorption, lastGravity, lastAbsorption] = await Promise.all([
     metBy(cx, [id], at),
     trendsOf(cx, id, at),
     newestIn(cx, id, at, SAMPLES),
     mixesOfSource(cx, id),
-    acceptedOf(cx, id, at),
     value('source.gravity'),
     value('source.absorption'),
     value('source.gravity', true),
     value('source.absorption', true),
   ]);
   const mixIds = mixes.map((m) => m.id);
-  const [looks, trials] = await Promise.all([looksAt(cx, mixIds), newestOfSubjects(cx, 'trial-batch', mixIds)]);
+  const counts = gravity ?? absorption;
+  const [looks, trials, accepted] = await Promise.all([
+    looksAt(cx, mixIds),
+    newestOfSubjects(cx, 'trial-batch', mixIds),
+    counts ? acceptedOf(cx, id, counts.test.id, at) : null,
+  ]);
   const newer = lastGravity?.test.id !== gravity?.test.id || lastAbsorption?.test.id !== absorption?.test.id;
   return {
     item,

@@ -16,12 +16,13 @@ export const insertAcceptance = (cx: PoolConnection, act: Act, itemId: string, b
     made_at: act.now,
   });
 
-/** What was accepted of a source for a moment, whether or not it stands still; null where nobody has. */
-export async function acceptedOf(cx: Cx, itemId: string, at: Date): Promise<Accepted | null> {
+/** How what a test found of a source came to count at a moment; null where nobody took it over. */
+export async function acceptedOf(cx: Cx, itemId: string, testId: string, at: Date): Promise<Accepted | null> {
   const row = await selectOne<{ test_id: string; from_at: Date; why: string | null; person_id: string }>(
     cx,
-    'SELECT test_id, from_at, why, person_id FROM acceptance WHERE item_id = ? AND from_at <= ? ORDER BY from_at DESC, made_at DESC LIMIT 1',
-    [itemId, at],
+    `SELECT test_id, from_at, why, person_id FROM acceptance WHERE item_id = ? AND test_id = ? AND from_at <= ?
+     ORDER BY from_at DESC, made_at DESC LIMIT 1`,
+    [itemId, testId, at],
   );
   return row === undefined ? null : { testId: row.test_id, from: row.from_at.toISOString(), why: row.why, by: row.person_id };
 }
