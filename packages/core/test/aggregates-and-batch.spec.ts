@@ -284,6 +284,21 @@ describe('methods that go together', () => {
     expect(of(own, 'inside')?.words).toEqual(['yes']);
   });
 
+  it('masses that were added up from the coarsest say the same as those of each sieve', () => {
+    const openings = ['4.75', '2.36', '0.075'];
+    const of = (masses: readonly string[], pan: string, more: object = {}) =>
+      run('gradation', {
+        dry: q('500', 'g'),
+        pan: q(pan, 'g'),
+        sieves: openings.map((opening, i) => ({ opening: q(opening, 'mm'), retained: q(masses[i]!, 'g') })),
+        ...more,
+      } as AnyInputs);
+    const [each, summed] = [of(['20', '130', '340'], '10'), of(['20', '150', '490'], '500', { masses: 'summed' })];
+    for (const id of ['retained', 'passing']) expect(figures(summed, id)).toEqual(figures(each, id));
+    expect([number(summed, 'loss'), number(each, 'loss')]).toEqual([0, 0]);
+    expect(codes(of(['20', '150', '490'], '10', { masses: 'summed' }))).toContain('masses-fall');
+  });
+
   it('aggregates together pass by their shares; where some shares lie in the band, those that lie best are among them', () => {
     const sieves = ['50/100/100', '37.5/92/100', '19.0/8/95', '9.5/1/38', '4.75/0.5/4'].map((row) => {
       const [opening, first, second] = row.split('/');

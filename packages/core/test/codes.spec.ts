@@ -187,6 +187,18 @@ const WAYS: Readonly<Record<string, Case>> = {
   'companion-not-used': ['fine-gravity', { ...flask, companionSsd: g('501'), companionDry: g('495') }],
   'companion-apart': ['fine-gravity', { ...flask, dry: null, companionSsd: g('501'), companionDry: g('495') }],
   'flask-temperature': ['flask-correction', { testedAt: q('26', 'C') }],
+  'masses-fall': [
+    'gradation',
+    {
+      dry: g('100'),
+      masses: 'summed',
+      sieves: [
+        { opening: mm('9.5'), retained: g('20') },
+        { opening: mm('4.75'), retained: g('10') },
+      ],
+      pan: g('100'),
+    },
+  ],
   'shares-not-whole': ['combined-gravity', { fractions: [{ share: pct('90'), sg: one('2.6'), absorption: pct('1') }] }],
   'denser-than-grains': ['bulk-density', { ...grains, full: kg('60') }],
   'method-unfit': ['reduction', { ...bulk, wished: 'C' }],

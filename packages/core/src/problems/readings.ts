@@ -128,6 +128,10 @@ export const READINGS = {
     says: (p) => `The companion weighed ${at(p, 'apart')} g more or less at SSD than what went into the flask; at most ${at(p, 'most')} g.`,
     next: 'It is not used. Dry the flask’s own contents and key that mass.',
   },
+  'masses-fall': {
+    says: () => 'Masses that are added up from the coarsest sieve never fall.',
+    next: 'Weigh it again, or say that the masses are of each sieve.',
+  },
   'shares-not-whole': { says: (p) => `The shares add up to ${at(p, 'sum')} %, not to 100.`, next: 'Check the shares.' },
   'denser-than-grains': {
     says: () => 'The bulk cannot be as dense as its grains.',

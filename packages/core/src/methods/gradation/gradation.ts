@@ -43,6 +43,11 @@ const fields = {
     { si: 'm2', us: 'm2' },
     { optional: true, minor: true, possible: { unit: 'm2', above: '0', most: '2' }, plausible: { unit: 'm2', least: '0.01', most: '0.5' } },
   ),
+  masses: pick(
+    'Masses are',
+    { each: 'Of each sieve', summed: 'Added up from the coarsest' },
+    { optional: true, minor: true, usual: 'each', hint: 'added up, the pan stands for all' },
+  ),
   washed: qty('mass', 'Mw', 'Dry mass after washing', { si: 'g', us: 'g' }, { ...mass, takes: 'test.after-wash', optional: true }),
   sieves: rows('Sieves, coarsest first', {
     opening: qty('length', 'o', 'Sieve', { si: 'mm', us: 'mm' }, { sieve: true, possible: { unit: 'mm', least: '0', most: '300' } }),
@@ -119,7 +124,8 @@ export const gradation = method({
     const read = sievesOf(r);
     if (!read) return;
     const { sieves } = read;
-    const pan = read.pan ?? r.need('pan', 'g');
+    const keyedPan = read.pan ?? r.need('pan', 'g');
+    const pan = keyedPan === null ? null : panOf(r, read.last, keyedPan);
     if (area !== null) overload(r, sieves, area);
     if (dry === null) return;
     const hundred = c.num('100');
@@ -185,8 +191,31 @@ function running<V>(c: Calc<V>, sieves: readonly Sieve<V>[]): V[] {
   return sieves.map(({ mass: m }, i) => (sum = sum === null ? m : c.name(`Σm${i + 1}`, c.add(sum, m), 'g')));
 }
 
-/** The sieves, and what stands in a row of its own for the pan; a row with the total is checked and left out. */
-function sievesOf<V>(r: R<V>): { sieves: Sieve<V>[]; pan: V | null } | null {
+/** Where masses are added up, the pan stands for all of it: what it holds is what it adds. */
+function panOf<V>(r: R<V>, last: V, keyed: V): V | null {
+  if (r.x.masses !== 'summed') return keyed;
+  if (r.c.value(keyed).compare(r.c.value(last)) >= 0) return r.c.sub(keyed, last);
+  r.refuse('masses-fall', 'pan');
+  return null;
+}
+
+/** Of each sieve, where they were added up from the coarsest down; null where one is less than the one before it. */
+function eachOf<V>(r: R<V>, sieves: readonly Placed<V>[]): Placed<V>[] | null {
+  if (r.x.masses !== 'summed') return [...sieves];
+  const { c } = r;
+  const falls = sieves.findIndex((s, i) => i > 0 && c.value(s.mass).compare(c.value(sieves[i - 1]!.mass)) < 0);
+  if (falls > 0) {
+    r.refuse('masses-fall', `sieves.${sieves[falls]!.i}.retained`);
+    return null;
+  }
+  return sieves.map((s, i) => (i === 0 ? s : { ...s, mass: c.sub(s.mass, sieves[i - 1]!.mass) }));
+}
+
+/**
+ * The sieves, what stands in a row of its own for the pan, and the last mass as it was keyed; a row with the total is checked and
+ * left out.
+ */
+function sievesOf<V>(r: R<V>): { sieves: Sieve<V>[]; pan: V | null; last: V } | null {
   const { c } = r;
   const list = r.x.sieves ?? [];
   if (list.length === 0) r.missing('sieves');
@@ -206,7 +235,8 @@ function sievesOf<V>(r: R<V>): { sieves: Sieve<V>[]; pan: V | null } | null {
     return null;
   }
   const [total] = totals;
-  const sum = total && c.sum([...sieves, ...pans].map((s) => s.mass));
+  const [summed, last] = [r.x.masses === 'summed', sieves.at(-1)!.mass];
+  const sum = total && (summed ? (pans[0]?.mass ?? last) : c.sum([...sieves, ...pans].map((s) => s.mass)));
   if (total && sum && !c.value(total.mass).equals(c.value(sum)))
     r.doubt('total-off', `sieves.${total.i}.retained`, { sum: brief(c.value(sum), 5), total: brief(c.value(total.mass), 5) });
   const wrong = sieves.findIndex((s, i) => i > 0 && c.value(s.opening).compare(c.value(sieves[i - 1]!.opening)) >= 0);
@@ -214,7 +244,8 @@ function sievesOf<V>(r: R<V>): { sieves: Sieve<V>[]; pan: V | null } | null {
     r.refuse('sieves-in-disorder', `sieves.${sieves[wrong]!.i}.opening`);
     return null;
   }
-  return { sieves, pan: pans[0]?.mass ?? null };
+  const each = eachOf(r, sieves);
+  return each && { sieves: each, pan: pans[0]?.mass ?? null, last };
 }
 
 function overload<V>(r: R<V>, sieves: readonly Sieve<V>[], area: V): void {
