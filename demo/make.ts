@@ -264,6 +264,16 @@ const KIT = [
   { key: 'balance-2', kind: 'balance', name: 'Balance 2, 8 kg', values: [], calibrations: [{ on: -225, values: [], due: 8 }] },
   { key: 'oven-1', kind: 'oven', name: 'Oven 1', values: [], calibrations: [{ on: -215, values: [] }] },
   { key: 'sieves-1', kind: 'sieves', name: 'Sieves 1, 200 mm', values: [], calibrations: [{ on: -260, values: [] }] },
+  {
+    key: 'splitter-1',
+    kind: 'splitter',
+    name: 'Splitter 1, 12 chutes',
+    values: [
+      { item: 'splitter.chutes', value: { text: '12', unit: '1' } },
+      { item: 'splitter.width', value: { text: '38', unit: 'mm' } },
+    ],
+    calibrations: [{ on: -120, values: [] }],
+  },
   { key: 'flask-1', kind: 'flask', name: 'Flask 1, 500 mL', values: [], calibrations: [{ on: -190, values: [], due: 120 }] },
   { key: 'press-1', kind: 'machine', name: 'Press 1, 2000 kN', values: [], calibrations: [{ on: -170, values: [] }] },
   { key: 'comparator-1', kind: 'comparator', name: 'Comparator 1', values: [], calibrations: [{ on: -205, values: [] }] },

@@ -84,7 +84,10 @@ const IMPORTS = {
     columns: [
       { head: 'kind', needed: true, says: KIT_KINDS.join(', ') },
       { head: 'name', needed: true, says: 'what is written on it' },
-      { head: 'nominal', says: 'nominal size or dial division with its unit, where its kind has one: 7 L, 0.1 %' },
+      {
+        head: 'nominal',
+        says: 'nominal size or dial division with its unit, where its kind has one: 7 L, 0.1 %; of a splitter chutes and their width: 12; 38 mm',
+      },
       { head: 'calibrated', says: 'day of the last calibration, as 2026-08-31' },
       { head: 'due', says: 'last day that the lab lets it hold; empty: as long as its method does' },
       { head: 'found', says: 'what was found then, with its unit: 7.043 L' },
@@ -92,6 +95,7 @@ const IMPORTS = {
     example: [
       ['measure', 'Measure 1, 7 L', '7 L', '2026-08-31', '', '7.043 L'],
       ['balance', 'Balance 1, 30 kg', '', '2026-05-21', '2027-05-20', ''],
+      ['splitter', 'Splitter 1, 12 chutes', '12; 38 mm', '2026-05-21', '', ''],
     ],
   },
   loads: {

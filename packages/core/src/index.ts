@@ -216,6 +216,7 @@ export { consolidation, WAY_WORDS } from './methods/consolidation/consolidation.
 export { curing, CURING, CURING_PARAMS, initialRange } from './methods/curing/curing.js';
 export { moldingsOf, MOLDS, type Mold, type Molding } from './methods/consolidation/molds.js';
 export { plan, type Interval, type Plan, type PlanEvent, type PlanLink, type PlannedEvent } from './time/plan.js';
+export { shiftOf, type Shift } from './judgement/shift.js';
 export { againstHistory, faultMap, type FaultMap } from './methods/source-history/against-history.js';
 export { bandOf, type Band } from './methods/gradation/bands.js';
 export { statisticsOf } from './methods/acceptance/series-of.js';

@@ -1,4 +1,4 @@
-import { heapOf, type Split } from '../src/index.js';
+import { heapOf, shiftOf, type Split } from '../src/index.js';
 
 const kg = (text: string) => ({ mass: { text, unit: 'kg' } });
 const split = (id: string, parentId: string | null, facts: object, methods: string[] = []): Split => ({
@@ -6,6 +6,19 @@ const split = (id: string, parentId: string | null, facts: object, methods: stri
   parentId,
   facts: facts as Split['facts'],
   methods,
+});
+
+describe('a series of a source', () => {
+  it('says where it moved for good, from what to what; scatter, one outlier and a few results are no shift', () => {
+    const moved = ['1.3', '1.2', '1.3', '1.4', '1.3', '1.3', '2.1', '2.2', '2.1'];
+    expect(shiftOf(moved)).toEqual({ at: 6, before: '1.3', after: '2.1' });
+    expect(shiftOf(['1.3', '1.2', '1.3', '1.4', '1.3', '1.2', '1.4', '1.3'])).toBeNull();
+    expect(shiftOf(['1.3', '1.3', '1.3', '1.3', '1.3', '1.3', '1.3', '2.1'])).toBeNull();
+    // Within what it is reported to nothing has moved.
+    expect(shiftOf(['2.63', '2.63', '2.63', '2.63', '2.63', '2.62', '2.62'])).toBeNull();
+    expect(shiftOf(moved.slice(3))).toBeNull();
+    expect(shiftOf([...Array<string>(130).fill('1.3'), ...moved])?.at).toBe(136);
+  });
 });
 
 describe('from heap to test', () => {

@@ -27,6 +27,8 @@ export type Source =
   | 'measure.volume'
   | 'measure.nominal'
   | 'meter.division'
+  | 'splitter.chutes'
+  | 'splitter.width'
   | 'retest.shape'
   | 'sample.portions'
   | 'sample.finished'

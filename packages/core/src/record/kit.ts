@@ -83,6 +83,7 @@ const VALUES: Partial<Readonly<Record<KitKind, KitValues>>> = {
     by: { 'measure.volume': { method: 'measure-calibration', result: 'volume' } },
   },
   'air-meter': { own: ['meter.division'], calibrated: [] },
+  splitter: { own: ['splitter.chutes', 'splitter.width'], calibrated: [] },
 };
 
 const NO_VALUES: KitValues = { own: [], calibrated: [] };

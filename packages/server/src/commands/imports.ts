@@ -202,8 +202,11 @@ async function within(part: string, make: () => Promise<unknown>): Promise<void>
 function instrument([line]: readonly Line[], { project, by }: Around): Thing {
   const { kind = '', name = '', nominal = '', calibrated = '', due = '', found = '' } = line!.cells;
   const about = KIT_VALUES[kind as KitKind] as (typeof KIT_VALUES)[KitKind] | undefined;
+  // What has several of its own has them in one cell: 12; 38 mm.
   const value = (items: readonly string[] | undefined, text: string) =>
-    text === '' ? [] : (items ?? []).slice(0, 1).map((item) => ({ item, value: quantity(text) }));
+    text === ''
+      ? []
+      : text.split(';').flatMap((part, i) => (items?.[i] === undefined ? [] : [{ item: items[i], value: quantity(part.trim()) }]));
   return {
     called: name,
     make: async (cx, act) => {

@@ -11,6 +11,7 @@ export const WAYS = { A: 'a splitter', B: 'quartering', C: 'a miniature stockpil
 export const reduction = method({
   id: 'reduction',
   on: ['field-sample'],
+  uses: ['splitter'],
   title: 'Reduction to test size',
   names: ['reduction', 'splitting', 'quartering', 'splitter', 'miniature stockpile'],
   follows: [C702, R76],

@@ -15,6 +15,8 @@ const BASE = { chutes: { coarse: 8, fine: 12 }, fine: { size: '9.5', least: '12.
 
 export const splitter = method({
   id: 'splitter',
+  on: ['field-sample'],
+  kit: 'splitter',
   title: 'Splitter against its material',
   names: ['splitter', 'riffle', 'chutes', 'chute width'],
   follows: [C702],
@@ -28,13 +30,20 @@ export const splitter = method({
       { si: 'mm', us: 'in' },
       { possible: { unit: 'mm', above: '0', most: '200' }, plausible: { unit: 'mm', least: '0.6', most: '100' } },
     ),
-    chutes: qty('ratio', 'n', 'Chutes', { si: '1', us: '1' }, { possible: { unit: '1', least: '1', most: '100' } }),
+    chutes: qty(
+      'ratio',
+      'n',
+      'Chutes',
+      { si: '1', us: '1' },
+      { from: 'splitter.chutes', possible: { unit: '1', least: '1', most: '100' } },
+    ),
     width: qty(
       'length',
       'w',
       'Width of a chute',
       { si: 'mm', us: 'in' },
       {
+        from: 'splitter.width',
         possible: { unit: 'mm', above: '0', most: '500' },
         plausible: { unit: 'mm', least: '5', most: '200' },
         typical: { text: '38', unit: 'mm' },

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { dayIn, type Specification, type Trend, type TrendPoint } from '@keen-mortar/contract';
-import { boundsOf, limitWords, propertyOf, unitLabel, type Limit, type VerdictState } from '@keen-mortar/core';
+import { boundsOf, limitWords, propertyOf, shiftOf, unitLabel, type Limit, type VerdictState } from '@keen-mortar/core';
 import { longDay } from '../../parts/when';
 import { ChartBox, type Drawing } from '../../ui/chart';
 import { VERDICT_WORDS, VerdictShape } from '../../ui/verdict-shape';
@@ -15,6 +15,8 @@ interface Row {
   readonly unit: string;
   readonly drawing: Drawing;
   readonly says: string;
+  /** Where it moved for good, and from what to what; empty where it did not. */
+  readonly moved: string;
 }
 
 const MONTH = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', timeZone: 'UTC' });
@@ -49,6 +51,9 @@ function endsOf(limit: Limit | undefined, unit: string): { lower: number | null;
           </p>
         </div>
         <km-chart [drawing]="r.drawing" [says]="r.says" [height]="104" />
+        @if (r.moved) {
+          <p class="needs small moved" data-testid="moved">{{ r.moved }}</p>
+        }
       </section>
     }
   `,
@@ -76,7 +81,13 @@ function endsOf(limit: Limit | undefined, unit: string): { lower: number | null;
       font-size: 27px;
       letter-spacing: -0.02em;
     }
+    .moved {
+      grid-column: 3;
+    }
     @media (max-width: 860px) {
+      .moved {
+        grid-column: 1 / -1;
+      }
       section {
         grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
       }
@@ -108,6 +119,10 @@ export class Trends {
     const newest = points.at(-1)!;
     const { lower, upper } = endsOf(limits[0], newest.unit);
     const label = propertyOf(property)?.label ?? property;
+    const shift = shiftOf(points.map((p) => p.reported));
+    const around = shift ? [points[shift.at - 1]!.at, points[shift.at]!.at] : [];
+    const values = points.map((p) => Number(p.reported));
+    const wall = (at: string) => [Math.min(...values), Math.max(...values)].map((y) => ({ x: Date.parse(at), y }));
     const line = (y: number | null) => (y === null ? [] : [from, to].map((x) => ({ x, y })));
     return {
       property,
@@ -117,6 +132,9 @@ export class Trends {
       on: longDay(dayIn(this.zone(), newest.at)),
       unit: unitLabel(newest.unit),
       says: `${label}, ${points.length} results, the newest ${newest.reported} ${unitLabel(newest.unit)}; ${points.filter((p) => p.state === 'out').length} out`,
+      moved: shift
+        ? `Moved for good between ${around.map((at) => longDay(dayIn(this.zone(), at))).join(' and ')}: ${shift.before} → ${shift.after} ${unitLabel(newest.unit)}`.trim()
+        : '',
       drawing: (inks) => ({
         type: 'scatter',
         data: {
@@ -130,6 +148,14 @@ export class Trends {
               pointStyle: points.map((p) => (p.state === 'out' ? 'triangle' : 'circle')),
               backgroundColor: points.map((p) => (p.state === 'out' ? inks.out : p.state === 'unjudged' ? inks.ink : inks.within)),
             },
+            ...around.map((at) => ({
+              data: wall(at),
+              showLine: true,
+              borderColor: inks.now,
+              borderDash: [3, 3],
+              borderWidth: 1.5,
+              pointRadius: 0,
+            })),
             ...[lower, upper].map((y) => ({ data: line(y), showLine: true, borderColor: inks.within, borderWidth: 2, pointRadius: 0 })),
           ],
         },
