@@ -19,8 +19,8 @@ const ARROW = 1.75;
         </marker>
       </defs>
       <path [attr.d]="'M8 ' + middle().y + 'H' + (wide - 8) + 'M' + middle().x + ' 22V' + (high - 8)" class="axis" />
-      <text [attr.x]="wide - 8" [attr.y]="middle().y - 6" text-anchor="end">gravity, dry</text>
-      <text [attr.x]="middle().x" y="14" text-anchor="middle">absorption</text>
+      <text x="8" [attr.y]="high - 8">along: dry gravity</text>
+      <text [attr.x]="middle().x" y="14" text-anchor="middle">up: absorption</text>
       <ellipse [attr.cx]="middle().x" [attr.cy]="middle().y" [attr.rx]="reach().x" [attr.ry]="reach().y" class="usual" />
       @for (f of faults(); track f.label + f.x) {
         <path

@@ -7,7 +7,7 @@ import { Pictogram } from '../../ui/pictogram';
 import { VerdictShape } from '../../ui/verdict-shape';
 
 /** Room of a split, and from one to the next, px. */
-const ROW = 148;
+const ROW = 160;
 const STEP = 172;
 const WIDE = 150;
 const HEAP = 64;
@@ -160,7 +160,7 @@ export class HeapTree {
     });
   });
   protected readonly width = computed(() => Math.max(...this.piles().map((p) => p.x)) + WIDE);
-  protected readonly height = computed(() => Math.max(...this.piles().map((p) => p.y)) + ROW);
+  protected readonly height = computed(() => Math.max(...this.piles().map((p) => p.y)) + ROW + 20);
 
   /** A pile of that size, its foot where the line ends. */
   protected mound({ x, y, size }: Pile): string {
