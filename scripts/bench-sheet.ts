@@ -1,12 +1,7 @@
 /* The part of npm run bench that keys into the whole pour sheet of the demonstration, on a slow device, beside a bare box. */
-import { spawn } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { chromium, type Page } from '@playwright/test';
+import { servedDemo } from './lib/served.js';
 
-const ROOT = join(import.meta.dirname, '..');
-const PORT = 4386;
 const SLOW_DOWN = 4;
 const KEYS = Number(process.env['KEYS'] ?? 100);
 /** Before the code is warm; and ms between two keys of a person who reads figures off a display. */
@@ -58,7 +53,7 @@ async function openSheet(page: Page): Promise<void> {
     await page.getByTestId('keep').click();
     await page.locator(`[data-kept="${Object.keys(readings)[0]}"]`).waitFor();
   };
-  await page.goto(`http://127.0.0.1:${PORT}/who`);
+  await page.goto(`${app.url}/who`);
   await page.getByRole('button', { name: /Sallow/ }).click();
   await page.waitForURL('**/day');
   await page.getByRole('link', { name: 'Pours', exact: true }).click();
@@ -76,15 +71,7 @@ async function openSheet(page: Page): Promise<void> {
   await page.keyboard.press('End');
 }
 
-const data = mkdtempSync(join(tmpdir(), 'km-bench-sheet-'));
-const app = spawn(process.execPath, ['scripts/start.mjs'], {
-  cwd: ROOT,
-  env: { ...process.env, KEEN_MORTAR_DATA: data, KEEN_MORTAR_PORT: String(PORT) },
-});
-await new Promise<void>((resolve, reject) => {
-  app.stdout.on('data', (chunk) => String(chunk).includes('ready after') && resolve());
-  app.once('exit', (code) => reject(new Error(`start ended with ${code}`)));
-});
+const app = await servedDemo(4386);
 const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-dev-shm-usage'] });
 try {
   const page = await browser.newPage({ locale: 'en-GB', viewport: { width: 1280, height: 800 } });
@@ -101,8 +88,5 @@ try {
   );
 } finally {
   await browser.close();
-  const gone = new Promise((resolve) => app.once('exit', resolve));
-  app.kill('SIGTERM');
-  await gone;
-  rmSync(data, { recursive: true, force: true });
+  await app.end();
 }

@@ -1,25 +1,14 @@
 /* npm run shots: the pictures of docs/screenshots, from the demo data, on a database of their own. */
-import { spawn } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium, type Page } from '@playwright/test';
+import { servedDemo } from './lib/served.js';
 
 const ROOT = join(import.meta.dirname, '..');
 const OUT = join(ROOT, 'docs/screenshots');
-const PORT = 4387;
 const DESK = { width: 1280, height: 800 };
 const PHONE = { width: 390, height: 844 };
 
-const data = mkdtempSync(join(tmpdir(), 'km-shots-'));
-const app = spawn(process.execPath, ['scripts/start.mjs'], {
-  cwd: ROOT,
-  env: { ...process.env, KEEN_MORTAR_DATA: data, KEEN_MORTAR_PORT: String(PORT) },
-});
-await new Promise<void>((resolve, reject) => {
-  app.stdout.on('data', (chunk) => String(chunk).includes('ready after') && resolve());
-  app.once('exit', (code) => reject(new Error(`start ended with ${code}`)));
-});
+const app = await servedDemo(4387);
 
 const browser = await chromium.launch({
   executablePath: '/usr/bin/chromium',
@@ -29,7 +18,7 @@ const browser = await chromium.launch({
 async function device(viewport: typeof DESK, theme: string): Promise<Page> {
   const context = await browser.newContext({ viewport, locale: 'en-GB', hasTouch: viewport === PHONE });
   const page = await context.newPage();
-  await page.goto(`http://127.0.0.1:${PORT}/who`);
+  await page.goto(`${app.url}/who`);
   await page.evaluate((t) => localStorage.setItem('km.theme', t), theme);
   await page.reload();
   return page;
@@ -51,7 +40,7 @@ const shot = async (page: Page, name: string): Promise<void> => {
 
 /** A computation on its worked example. */
 const scratch = async (page: Page, method: string, name: string, then?: () => Promise<unknown>): Promise<void> => {
-  await page.goto(`http://127.0.0.1:${PORT}/scratch/${method}`);
+  await page.goto(`${app.url}/scratch/${method}`);
   await page.locator('h1').waitFor();
   if (method !== 'plan') await page.getByTestId('example').click();
   await page.waitForTimeout(600);
@@ -60,7 +49,7 @@ const scratch = async (page: Page, method: string, name: string, then?: () => Pr
 };
 
 const openSample = async (page: Page, pour: string, sample: string): Promise<void> => {
-  await page.goto(`http://127.0.0.1:${PORT}/pours`);
+  await page.goto(`${app.url}/pours`);
   await page.getByText(pour).click();
   await page.getByText(sample).click();
   await page.locator('[data-method="slump"]').first().waitFor();
@@ -106,23 +95,23 @@ await scratch(desk, 'gradation', 'scratch-gradation', async () => {
 });
 await scratch(desk, 'plan', 'scratch-plan');
 
-await desk.goto(`http://127.0.0.1:${PORT}/record`);
+await desk.goto(`${app.url}/record`);
 await desk.evaluate(() => localStorage.setItem('km.record.kind', 'field-sample'));
 await desk.reload();
 await desk.locator('km-record-list li a').first().waitFor();
 await shot(desk, 'record');
-await desk.goto(`http://127.0.0.1:${PORT}/record`);
+await desk.goto(`${app.url}/record`);
 await desk.evaluate(() => localStorage.setItem('km.record.kind', 'specimen-set'));
 await desk.reload();
 await desk.getByText('D-1', { exact: true }).click();
 await desk.locator('[data-method="companions"]').click();
 await desk.waitForTimeout(900);
 await shot(desk, 'record-set');
-await desk.goto(`http://127.0.0.1:${PORT}/day`);
+await desk.goto(`${app.url}/day`);
 await desk.locator('[data-group]').first().waitFor();
 await desk.waitForTimeout(900);
 await shot(desk, 'day');
-await desk.goto(`http://127.0.0.1:${PORT}/bench`);
+await desk.goto(`${app.url}/bench`);
 await desk.locator('[data-run]').first().waitFor();
 await shot(desk, 'bench');
 await desk.goto(`${sheet.replace('/samples/', '/record/')}/mold`);
@@ -131,19 +120,19 @@ await desk.getByTestId('molded').click();
 await desk.getByTestId('layer').waitFor();
 for (let i = 0; i < 5; i++) await desk.getByTestId('layer-done').click();
 await shot(desk, 'molding');
-await desk.goto(`http://127.0.0.1:${PORT}/kit`);
+await desk.goto(`${app.url}/kit`);
 await desk.locator('km-kit-list li a').first().waitFor();
 await shot(desk, 'kit');
-await desk.goto(`http://127.0.0.1:${PORT}/mixes`);
+await desk.goto(`${app.url}/mixes`);
 await desk.getByRole('link', { name: /D-32A/ }).click();
 await desk.locator('km-trends').waitFor();
 await shot(desk, 'mix');
-await desk.goto(`http://127.0.0.1:${PORT}/mixes`);
+await desk.goto(`${app.url}/mixes`);
 await desk.getByRole('link', { name: /Brackdown sand/ }).click();
 await desk.locator('km-trends canvas').first().waitFor();
 await desk.waitForTimeout(900);
 await shot(desk, 'source');
-await desk.goto(`http://127.0.0.1:${PORT}/ledger?state=out,edge,within,void`);
+await desk.goto(`${app.url}/ledger?state=out,edge,within,void`);
 await desk.locator('tr[data-test]').nth(4).click();
 await desk.locator('km-thread').waitFor();
 await shot(desk, 'ledger');
@@ -164,6 +153,4 @@ await glare.locator('#reading-gauge').fill('7.8');
 await shot(glare, 'glare-air');
 
 await browser.close();
-app.kill('SIGTERM');
-await new Promise((resolve) => app.once('exit', resolve));
-rmSync(data, { recursive: true, force: true });
+await app.end();

@@ -28,6 +28,13 @@ describe('what tests give to each other on record', () => {
   const source = (kind: string) => b.item('source', null, { pit: 'Brackdown', kind }, { name: `${kind} ${id()}` });
   const fieldSample = async (kind = 'fine', of?: string) =>
     (await b.item('field-sample', of ?? (await source(kind)).item.id, { takenAt: at(0), from: 'stockpile' })).item.id;
+  /** Sand in the flask: so much of it dry, and so heavy with it. */
+  const flask = (dry: string, sample = '973.0') => [
+    reading('ssd', '500.0', 'g'),
+    reading('flaskWater', '661.8', 'g'),
+    reading('flaskSample', sample, 'g'),
+    reading('dry', dry, 'g'),
+  ];
   const keptOn = async (itemId: string, method: string, readings: object[], more: object = {}) => {
     const testId = await b.start(itemId, method, more);
     const answer = await b.keep<{ test: Test } & Problem>(testId, readings);
@@ -123,12 +130,6 @@ describe('what tests give to each other on record', () => {
 
   it('what a source had is taken as of the day: a later test moves nothing, a correction of what was taken does', async () => {
     const sand = (await source('fine')).item.id;
-    const flask = (dry: string) => [
-      reading('ssd', '500.0', 'g'),
-      reading('flaskWater', '661.8', 'g'),
-      reading('flaskSample', '973.0', 'g'),
-      reading('dry', dry, 'g'),
-    ];
     const first = await keptOn(await fieldSample('fine', sand), 'fine-gravity', flask('494.0'), { startedAt: at(100) });
     const moist = (item: string) =>
       keptOn(item, 'moisture', [reading('wet', '1050', 'g'), reading('dry', '1000', 'g')], { startedAt: at(300) });
@@ -154,15 +155,9 @@ describe('what tests give to each other on record', () => {
 
   it('what lies in something that was taken back gives no more either', async () => {
     const sand = (await source('fine')).item.id;
-    const flask = [
-      reading('ssd', '500.0', 'g'),
-      reading('flaskWater', '661.8', 'g'),
-      reading('flaskSample', '973.0', 'g'),
-      reading('dry', '494.0', 'g'),
-    ];
     const outer = await fieldSample('fine', sand);
     const portion = (await b.item('portion', outer, {})).item.id;
-    await keptOn(portion, 'fine-gravity', flask, { startedAt: at(100) });
+    await keptOn(portion, 'fine-gravity', flask('494.0'), { startedAt: at(100) });
     const moisture = await keptOn(await fieldSample('fine', sand), 'moisture', [reading('wet', '1050', 'g'), reading('dry', '1000', 'g')], {
       startedAt: at(300),
     });
@@ -214,12 +209,6 @@ describe('what tests give to each other on record', () => {
 
   it('what was found counts from the day it is taken over; nothing worked out moves, and a mix is stale until somebody looks', async () => {
     const sand = (await source('fine')).item.id;
-    const flask = (dry: string) => [
-      reading('ssd', '500.0', 'g'),
-      reading('flaskWater', '661.8', 'g'),
-      reading('flaskSample', '973.0', 'g'),
-      reading('dry', dry, 'g'),
-    ];
     const find = async (flaskOf: object[], minutes: number) =>
       keptOn(await fieldSample('fine', sand), 'fine-gravity', flaskOf, { startedAt: at(minutes) });
     const shown = async (moment?: string) => (await h.get<SourceSheet>(`/sources/${sand}${moment ? `?at=${moment}` : ''}`)).body;
@@ -255,7 +244,7 @@ describe('what tests give to each other on record', () => {
       },
     });
     expect(made.status).toBe(201);
-    const second = await find([...flask('490.0').slice(0, 2), reading('flaskSample', '971.0', 'g'), reading('dry', '490.0', 'g')], 200);
+    const second = await find(flask('490.0', '971.0'), 200);
     // Found, and not taken over: what counts is the first, for whatever takes it too.
     const found = await shown();
     expect([found.gravity?.test.id, found.newer?.gravity?.test.id]).toEqual([first.id, second.id]);
@@ -283,13 +272,7 @@ describe('what tests give to each other on record', () => {
 
   it('where more than a hundred stood on it they wait, are shown so, and are made again after a restart', async () => {
     const sand = (await source('fine')).item.id;
-    const flask = [
-      reading('ssd', '500.0', 'g'),
-      reading('flaskWater', '661.8', 'g'),
-      reading('flaskSample', '973.0', 'g'),
-      reading('dry', '494.0', 'g'),
-    ];
-    const giver = await keptOn(await fieldSample('fine', sand), 'fine-gravity', flask, { startedAt: at(100) });
+    const giver = await keptOn(await fieldSample('fine', sand), 'fine-gravity', flask('494.0'), { startedAt: at(100) });
     const item = await fieldSample('fine', sand);
     const takers: Test[] = [];
     for (let i = 0; i < 101; i++)
