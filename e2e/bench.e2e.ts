@@ -173,7 +173,10 @@ it('a fine run over two days: slumps at once, is wetted, dries past and comes ba
     await opened(other, code);
   };
   const wet = async (): Promise<void> => {
+    // It says the same after the first wetting: what tells that this one is on record is the answer.
+    const kept = other.waitForResponse((r) => r.url().endsWith('/entries') && r.request().method() === 'POST');
     await other.locator('[data-back="wetted"]').click();
+    expect((await kept).status()).toBe(201);
     await expect(hand(other)).toContainText('Covered for 30 min at the least');
     await pass(0.6, other);
     await opened(other, code);
@@ -190,6 +193,7 @@ it('a fine run over two days: slumps at once, is wetted, dries past and comes ba
   await opened(other, code);
   await trial('fell');
   await wet();
+  await expect(other.getByTestId('locked')).toContainText('There is none that counts yet');
   await trial('kept');
   await pass(0.2, other);
   await opened(other, code);
