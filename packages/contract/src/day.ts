@@ -119,6 +119,9 @@ export interface BenchRun {
   readonly cone: 'yes' | 'no' | null;
 }
 
+/** So many days ahead opening hours are given with the bench, and runs are planned. */
+export const BENCH_AHEAD_DAYS = 10;
+
 export interface BenchView {
   readonly now: string;
   readonly timezone: string;

@@ -136,6 +136,7 @@ export {
   type RecordTaken,
 } from './imports.js';
 export {
+  BENCH_AHEAD_DAYS,
   newHours,
   newPlanned,
   newSet,

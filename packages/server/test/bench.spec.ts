@@ -52,6 +52,17 @@ describe('the bench', () => {
     expect([await waits(item.id), await bench(item.id)]).toEqual([[], undefined]);
   });
 
+  it('says of a portion cut many times only its sample and its source, and is gone with the sample that is taken back', async () => {
+    const source = await b.item('source', null, { pit: 'Pellick', kind: 'coarse' }, { name: `Deep ${id()}` });
+    const field = await b.item('field-sample', source.item.id, { takenAt: ago(30), from: 'belt' });
+    let parent = field.item.id;
+    for (let cut = 0; cut < 3; cut++) parent = (await b.item('portion', parent, {})).item.id;
+    const { item } = await b.item('portion', parent, { run: 'bulk', steps: [{ step: 'oven', at: ago(2) }] });
+    expect((await bench(item.id))!.where).toBe(`${field.item.code}, ${source.item.code}`);
+    await h.post(`/items/${field.item.id}/voiding`, { id: id(), by, voided: true, reason: 'another stone', at: ago(0) });
+    expect(await bench(item.id)).toBeUndefined();
+  });
+
   it('a trial batch goes through its own runs, planned too; what is of an aggregate it is not taken through', async () => {
     const { items } = (await h.get<{ items: { id: string }[] }>(`/mixes?project=${projectId}`)).body;
     const batch = await b.item('trial-batch', null, { mixedAt: ago(3), volume: { text: '60', unit: 'L' } }, { subjectId: items[0]!.id });

@@ -1,4 +1,4 @@
-import type { BenchRun, BenchView, Item } from '@keen-mortar/contract';
+import { BENCH_AHEAD_DAYS, type BenchRun, type BenchView, type Item } from '@keen-mortar/contract';
 import { answerText, methodById, runById, stepsOf, trialsCountFrom } from '@keen-mortar/core';
 import type { Cx } from '../db.js';
 import { itemsInRuns } from '../store/dues.js';
@@ -9,7 +9,7 @@ import { testsOfItems, type TestRecord } from '../store/tests.js';
 import { openingsOf } from './hours.js';
 
 const DAY = 86_400_000;
-const AHEAD = 10 * DAY;
+const AHEAD = BENCH_AHEAD_DAYS * DAY;
 /** So many runs at once stand in no laboratory. */
 const MOST = 60;
 
@@ -23,16 +23,15 @@ export async function benchOf(cx: Cx, projectId: string, now: Date): Promise<Ben
   ]);
   const items = (await itemsNamed(cx, ids.slice(0, MOST))).filter((i) => !i.voided);
   const own = items.map((i) => i.id);
-  const [tests, gifts, above] = await Promise.all([
+  const [tests, gifts, codes] = await Promise.all([
     testsOfItems(cx, own),
     own.length === 0 ? [] : giftsWhere(cx, [{ itemIds: own }]),
-    itemsNamed(cx, [...new Set(items.flatMap((i) => i.parentId ?? []))]),
+    itemsAbove(cx, items),
   ]);
-  const over = await itemsNamed(cx, [...new Set(above.flatMap((i) => i.parentId ?? []))]);
-  const codes = new Map([...above, ...over].map((i) => [i.id, i]));
+  // The code of a portion says which it was cut from: only its sample and its source are told.
   const placeOf = (id: string | null): string[] => {
     const found = id === null ? undefined : codes.get(id);
-    return found ? [found.code, ...placeOf(found.parentId)] : [];
+    return found ? [...(found.kind === 'portion' ? [] : [found.code]), ...placeOf(found.parentId)] : [];
   };
   const gone = (id: string | null): boolean => {
     const found = id === null ? undefined : codes.get(id);
@@ -52,6 +51,20 @@ export async function benchOf(cx: Cx, projectId: string, now: Date): Promise<Ben
       cone: coneOf(item, gifts),
     }));
   return { now: now.toISOString(), timezone, openings, runs, more: ids.length > MOST };
+}
+
+/** All that some items lie in, up to the top. */
+async function itemsAbove(cx: Cx, items: readonly Item[]): Promise<Map<string, Item>> {
+  const found = new Map<string, Item>();
+  const missing = (of: readonly Item[]): string[] => [
+    ...new Set(of.flatMap((i) => (i.parentId && !found.has(i.parentId) ? [i.parentId] : []))),
+  ];
+  for (let ids = missing(items); ids.length > 0;) {
+    const above = await itemsNamed(cx, ids);
+    for (const item of above) found.set(item.id, item);
+    ids = missing(above);
+  }
+  return found;
 }
 
 /** What the last trial at the cone that counts says. */

@@ -10,7 +10,7 @@ import type { Ribbon } from './ribbon';
       <span class="soft stretch" [style.left.%]="s.x * 100" [style.width.%]="(s.to - s.x) * 100">{{ s.label }}</span>
     }
     @for (t of axis().ticks; track t.x) {
-      <span class="fig tick" [style.left.%]="t.x * 100">{{ t.text }}</span>
+      <span class="fig tick" [class.ends]="t.ends" [style.left.%]="t.x * 100">{{ t.text }}</span>
     }
     <span class="fig nowtick" [style.left.%]="axis().x(now()) * 100">{{ says() }}</span>
     <svg class="unseen" aria-hidden="true">
@@ -39,6 +39,9 @@ import type { Ribbon } from './ribbon';
     .tick {
       bottom: 3px;
       transform: translateX(-50%);
+    }
+    .tick.ends {
+      transform: translateX(-100%);
     }
     .nowtick {
       bottom: 2px;

@@ -12,7 +12,8 @@ export interface Ribbon {
   /** Where a moment stands, 0 to 1; what is before or after stands at the edge. */
   readonly x: (ms: number) => number;
   readonly at: (x: number) => number;
-  readonly ticks: readonly { readonly x: number; readonly text: string }[];
+  /** `ends`: its words stand before it, for the days that follow begin there. */
+  readonly ticks: readonly { readonly x: number; readonly text: string; readonly ends?: true }[];
   readonly stretches: readonly { readonly x: number; readonly to: number; readonly label: string }[];
   /** Where nobody is in the laboratory. */
   readonly closed: readonly { readonly x: number; readonly w: number }[];
@@ -51,7 +52,7 @@ export function ribbonOf(now: number, zone: string, openings: readonly Interval[
     ticks: [
       { x: x(now + 30 * MINUTE), text: clock(now + 30 * MINUTE) },
       { x: x(now + HOUR), text: clock(now + HOUR) },
-      { x: x(closing), text: clock(closing) },
+      { x: x(closing), text: clock(closing), ends: true },
       ...days.map((d) => ({ x: x(d.plus({ hours: 12 }).toMillis()), text: d.toFormat('ccc') })),
     ],
     stretches: labels.map((label, i) => ({ x: SHARES[i]!, to: SHARES[i + 1]!, label })),

@@ -50,7 +50,7 @@ const PICTURES: Readonly<Record<string, 'flask' | 'basket' | 'oven' | 'wash' | '
   imports: [RouterLink, ButtonDirective, Field, Moment, NewRun, Notice, Pictogram, WriteTold, RibbonScale],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './bench-page.html',
-  styleUrl: './bench-page.css',
+  styleUrls: ['../../parts/ribbon.css', './bench-page.css'],
 })
 export class BenchPage {
   private readonly api = inject(Api);

@@ -64,6 +64,7 @@ describe('the bench', () => {
     const waiting = laneOf({ ...run('planned', 'bulk', {}), facts: { run: 'bulk', begins } as never }, view, NOW)!;
     expect([waiting.next?.id, waiting.next?.opensAt]).toEqual([job.events[0]!.id, planned[0]!.at]);
     expect(planBack(job, at(0.2), openings, NOW).cannot).not.toBe('');
+    expect(planBack(job, at(24 * 30), openings, NOW)).toEqual({ planned: [], cannot: 'runs are planned 10 days ahead at the most' });
   });
 
   it('keeps sand out of the flask until the cone shows it at SSD, or somebody has weighed it with a reason', () => {

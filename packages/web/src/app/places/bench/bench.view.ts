@@ -1,4 +1,4 @@
-import type { BenchRun, BenchView } from '@keen-mortar/contract';
+import { BENCH_AHEAD_DAYS, type BenchRun, type BenchView } from '@keen-mortar/contract';
 import {
   methodById,
   nextRunStep,
@@ -70,6 +70,9 @@ function restOf(job: Job, facts: RunFacts, openings: readonly Interval[], now: n
 
 /** When each step of a run would be done that ends at a moment, begun as late as it can be. */
 export function planBack(job: Job, wish: number, openings: readonly Interval[], now: number): Rest {
+  // Later than that, opening hours are not known here: it would be ready long before.
+  if (wish > now + BENCH_AHEAD_DAYS * 86_400_000)
+    return { planned: [], cannot: `runs are planned ${BENCH_AHEAD_DAYS} days ahead at the most` };
   const { events, links } = planOf(job, []);
   const ended = events.map((e, i) => (i === events.length - 1 ? { ...e, notAfter: wish } : e));
   return madeOf(ended, plan(ended, links, openings, 'latest', now), now);

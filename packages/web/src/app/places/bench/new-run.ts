@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal, untracked } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
 import type { BenchView, Item, Sheet } from '@keen-mortar/contract';
@@ -120,7 +120,8 @@ export class NewRun {
   protected readonly zone = computed(() => this.project()?.timezone ?? 'local');
   protected readonly samples = computed(() =>
     this.items()
-      .filter((i) => !i.voided)
+      // What goes through it is there once: a trial batch that has a run already begins no other.
+      .filter((i) => !i.voided && !(this.job().on && i.facts['run'] !== undefined))
       .map((i) => ({ id: i.id, label: i.parentCode ? `${i.code}, ${i.parentCode}` : i.code })),
   );
   protected readonly runs = RUNS.map(({ id, label }) => ({ id, label }));
@@ -147,13 +148,13 @@ export class NewRun {
   private readonly id = newId();
 
   constructor() {
-    effect(() => {
+    effect((gone) => {
       const p = this.project();
       const kind = this.kind();
-      if (p)
-        untracked(() =>
-          this.api.items(p.id, kind, 0, NEWEST).subscribe({ next: ({ items }) => this.items.set(items), error: () => undefined }),
-        );
+      if (!p) return;
+      // What was asked before another run was chosen is of another kind.
+      const asked = this.api.items(p.id, kind, 0, NEWEST).subscribe({ next: ({ items }) => this.items.set(items), error: () => undefined });
+      gone(() => asked.unsubscribe());
     });
   }
 

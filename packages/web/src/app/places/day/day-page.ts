@@ -34,7 +34,7 @@ const DAY = 86_400_000;
   imports: [RouterLink, ButtonDirective, Choice, Icon, Movable, Notice, Pictogram, PlanIt, RibbonScale],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './day-page.html',
-  styleUrl: './day-page.css',
+  styleUrls: ['../../parts/ribbon.css', './day-page.css'],
 })
 export class DayPage {
   private readonly api = inject(Api);

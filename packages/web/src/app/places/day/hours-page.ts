@@ -9,6 +9,7 @@ import { InputText } from 'primeng/inputtext';
 import { Api, problemOf } from '../../api/api';
 import { Clock } from '../../device/clock';
 import { newId } from '../../device/ids';
+import { Pressed } from '../../device/pressed';
 import { Write } from '../../device/write';
 import { today } from '../../parts/when';
 import { WriteTold } from '../../parts/write-told';
@@ -201,15 +202,13 @@ export class HoursPage {
     this.lines.update((all) => all.map((l, n) => (n === i ? { ...l, ...to } : l)));
   }
 
-  private pressed: { readonly said: string; readonly id: string } | null = null;
+  private readonly pressed = new Pressed(() => newId());
 
   protected keep(): void {
     this.tried.set(true);
     const by = this.person();
     if (by === null || Object.keys(this.faults()).length > 0) return;
-    const said = JSON.stringify(this.body());
-    if (this.pressed?.said !== said) this.pressed = { said, id: newId() };
-    const { id } = this.pressed;
+    const id = this.pressed.with(this.body());
     const { projectId } = this.body();
     this.write.send(
       { id, itemId: projectId, opens: this.router.url, kind: 'hours', path: '/hours', body: { id, by, ...this.body() } },

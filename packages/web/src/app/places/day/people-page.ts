@@ -9,6 +9,7 @@ import { InputText } from 'primeng/inputtext';
 import { Api, problemOf } from '../../api/api';
 import { Clock } from '../../device/clock';
 import { newId } from '../../device/ids';
+import { Pressed } from '../../device/pressed';
 import { Write } from '../../device/write';
 import { longDay, today } from '../../parts/when';
 import { WriteTold } from '../../parts/write-told';
@@ -177,15 +178,13 @@ export class PeoplePage {
     });
   }
 
-  private pressed: { readonly said: string; readonly id: string } | null = null;
+  private readonly pressed = new Pressed(() => newId());
 
   protected keep(): void {
     this.tried.set(true);
     const by = this.person();
     if (by === null || Object.keys(this.faults()).length > 0) return;
-    const said = JSON.stringify(this.body());
-    if (this.pressed?.said !== said) this.pressed = { said, id: newId() };
-    const { id } = this.pressed;
+    const id = this.pressed.with(this.body());
     const command = { id, itemId: this.whose(), opens: this.router.url, kind: 'certificate', path: '/certificates' } as const;
     this.write.send({ ...command, body: { id, by, ...this.body() } }, ({ items }) => {
       this.all.set(items);

@@ -5,6 +5,7 @@ import { Store } from '@ngrx/store';
 import { DateTime } from 'luxon';
 import { ButtonDirective } from 'primeng/button';
 import { newId } from '../../device/ids';
+import { Pressed } from '../../device/pressed';
 import { Write } from '../../device/write';
 import { WriteTold } from '../../parts/write-told';
 import { initialed, session } from '../../state/session';
@@ -97,16 +98,13 @@ export class PlanIt {
     return DateTime.fromMillis(ms, { zone: this.zone() }).toFormat('ccc d LLL, HH:mm');
   }
 
-  /** The same plan pressed twice is one. */
-  private pressed: { readonly said: string; readonly id: string } | null = null;
+  private readonly pressed = new Pressed(() => newId());
 
   protected keep(at: string | null): void {
     const by = this.person();
     if (by === null) return;
     const { itemIds, due, openId } = this.row().thing;
-    const said = JSON.stringify([itemIds, due, at, this.who()]);
-    if (this.pressed?.said !== said) this.pressed = { said, id: newId() };
-    const { id } = this.pressed;
+    const id = this.pressed.with([itemIds, due, at, this.who()]);
     this.write.send(
       {
         id,

@@ -6,6 +6,7 @@ import { Store } from '@ngrx/store';
 import { ButtonDirective } from 'primeng/button';
 import { Clock } from '../../device/clock';
 import { newId } from '../../device/ids';
+import { Pressed } from '../../device/pressed';
 import { Write } from '../../device/write';
 import { longDay } from '../../parts/when';
 import { WriteTold } from '../../parts/write-told';
@@ -82,6 +83,7 @@ export class Counts {
   private readonly person = this.store.selectSignal(session.selectPersonId);
   private readonly nameOf = this.store.selectSignal(nameOf);
   protected readonly write = new Write<SourceSheet>();
+  private readonly pressed = new Pressed(() => newId());
   protected readonly reasons = USUAL_ACCEPTANCES;
   protected readonly taking = signal(false);
   protected readonly from = signal<string | null>(null);
@@ -121,10 +123,11 @@ export class Counts {
   }
 
   protected keep(): void {
-    const [by, from, test, id] = [this.person(), this.from(), this.newer() ?? this.test(), newId()];
+    const [by, from, test] = [this.person(), this.from(), this.newer() ?? this.test()];
     if (by === null || from === null || test === null || this.write.busy()) return;
     const itemId = this.sheet().item.id;
     const why = this.why().trim();
+    const id = this.pressed.with([test.id, from, why]);
     this.write.send(
       {
         id,

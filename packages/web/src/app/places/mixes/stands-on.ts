@@ -5,6 +5,7 @@ import { USUAL_LEAVES } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { ButtonDirective } from 'primeng/button';
 import { newId } from '../../device/ids';
+import { Pressed } from '../../device/pressed';
 import { Write } from '../../device/write';
 import { longDay } from '../../parts/when';
 import { WriteTold } from '../../parts/write-told';
@@ -76,6 +77,7 @@ export class StandsOn {
   private readonly person = this.store.selectSignal(session.selectPersonId);
   private readonly nameOf = this.store.selectSignal(nameOf);
   protected readonly write = new Write<unknown>();
+  private readonly pressed = new Pressed(() => newId());
   protected readonly reasons = USUAL_LEAVES;
   protected readonly leaving = signal<string | null>(null);
   protected readonly why = signal('');
@@ -106,9 +108,11 @@ export class StandsOn {
   }
 
   protected leave(mixId: string): void {
-    const [by, test, id] = [this.person(), this.sheet().gravity?.test, newId()];
+    const [by, test] = [this.person(), this.sheet().gravity?.test];
     if (by === null || !test || this.tooShort() || this.write.busy()) return;
-    const body = { id, by, testId: test.id, why: this.why().trim() };
+    const said = { testId: test.id, why: this.why().trim() };
+    const id = this.pressed.with([mixId, said]);
+    const body = { id, by, ...said };
     this.write.send(
       { id, itemId: mixId, opens: `/sources/${this.sheet().item.id}`, kind: 'look', path: `/mixes/${mixId}/looks`, body },
       () => {

@@ -17,6 +17,7 @@ import { Store } from '@ngrx/store';
 import { InputText } from 'primeng/inputtext';
 import { Router } from '@angular/router';
 import { newId } from '../../device/ids';
+import { Pressed } from '../../device/pressed';
 import { Write } from '../../device/write';
 import { WriteTold } from '../../parts/write-told';
 import { Clock } from '../../device/clock';
@@ -81,8 +82,7 @@ export class WaterForm {
   protected readonly unit = computed(() => this.chosen() ?? (this.system() === 'us' ? 'gal' : 'L'));
   /** What to do and to watch, as the method has it. */
   protected readonly steps = stepsFor(WATER, variantOf<Parameters>(WATER, usualVariant('us-astm', WATER)));
-  /** What was pressed first: a second press after a lost answer is the same addition. */
-  private pressed: { readonly said: string; readonly id: string; readonly at: string } | null = null;
+  private readonly pressed = new Pressed(() => ({ id: newId(), at: this.at() ?? this.clock.iso() }));
 
   protected readonly fault = computed((): string | null => {
     const value = decimal(this.text());
@@ -94,9 +94,7 @@ export class WaterForm {
     const by = this.person();
     if (by === null || this.fault() !== null) return;
     // The same addition is sent the same: its moment is that of the first press.
-    const said = `${this.text().trim()} ${this.unit()} ${this.at() ?? ''}`;
-    if (this.pressed?.said !== said) this.pressed = { said, id: newId(), at: this.at() ?? this.clock.iso() };
-    const { id, at } = this.pressed;
+    const { id, at } = this.pressed.with([this.text().trim(), this.unit(), this.at()]);
     const [itemId, body] = [this.load().id, { id, by, mass: { text: this.text().trim(), unit: this.unit() }, at }];
     this.write.send({ id, itemId, opens: this.router.url, kind: 'water', path: `/loads/${itemId}/water`, body }, () => this.done.emit());
   }

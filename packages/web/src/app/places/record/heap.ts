@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { Sheet } from '@keen-mortar/contract';
-import { heapOf, ITEM_KINDS, methodById, pictureOf, RUN_LABELS, type Heaped, type Picture } from '@keen-mortar/core';
+import { heapOf, ITEM_KINDS, methodById, pictureOf, RUN_LABELS, type Heaped, type PickField, type Picture } from '@keen-mortar/core';
 import { stratify, tree } from 'd3-hierarchy';
 import { Pictogram } from '../../ui/pictogram';
 import { VerdictShape } from '../../ui/verdict-shape';
@@ -59,7 +59,7 @@ interface Pile {
               @if (first) {
                 <b>{{ p.code }}</b>
               } @else {
-                <a [routerLink]="['/record', p.id]"
+                <a class="opens" [routerLink]="['/record', p.id]"
                   ><b>{{ p.code }}</b></a
                 >
               }
@@ -85,7 +85,7 @@ interface Pile {
           }
         </div>
       </div>
-      <p class="soft small">Dashed: kept until all is accepted.</p>
+      <p class="soft small">{{ cutWith() }}Dashed: kept until all is accepted.</p>
     </section>
   `,
   styleUrl: './heap.css',
@@ -107,6 +107,12 @@ export class HeapTree {
     ),
   );
   protected readonly gained = computed(() => this.heap().lost?.startsWith('-') ?? false);
+  /** How it was reduced, where that was said. */
+  protected readonly cutWith = computed(() => {
+    const ways = (ITEM_KINDS.portion.facts['way'] as PickField).options;
+    const said = new Set(this.all().flatMap(({ item }) => ways[(item.facts as { way?: string }).way ?? ''] ?? []));
+    return said.size === 0 ? '' : `Cut with ${[...said].join(', and with ')}. `;
+  });
   protected readonly mostKg = computed(() => Math.max(...this.heap().splits.map((s) => Number(s.kg ?? 0)), 0.001));
 
   private readonly placed = computed(() => {
