@@ -411,7 +411,9 @@ it('a field sheet is printed, and keyed afterwards with the times that were writ
   await page.locator('a[href^="/record/"]').first().click();
   await begin(page, 'Total and surface moisture of aggregate');
   await page.getByTestId('paper').click();
-  const at = (hours: number) => DateTime.now().minus({ hours }).startOf('minute');
+  // One now for what is keyed and what is looked for: the minute may turn between them.
+  const now = DateTime.now().startOf('minute');
+  const at = (hours: number) => now.minus({ hours });
   const keyed = (moment: DateTime) => moment.setLocale('en-US').toFormat('d LLL yyyy HH:mm');
   await keyMoment(page.getByLabel('Started at, as it was written'), keyed(at(20)));
   await keyMoment(page.getByLabel('Read at, as it was written'), keyed(at(26)));
