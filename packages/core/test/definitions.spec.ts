@@ -6,6 +6,7 @@ import {
   exact,
   isUnit,
   KIT_KINDS,
+  kitOfMethod,
   KIT_VALUES,
   METHODS,
   PRACTICE_IDS,
@@ -148,7 +149,7 @@ describe('definitions hold together', () => {
     const wrong = failing((m) =>
       fieldsOf(m).flatMap(([id, f]) => {
         const kind = KIT_KINDS.find((k) => [...KIT_VALUES[k].own, ...KIT_VALUES[k].calibrated].includes(f.from as never));
-        return kind === undefined || m.on === undefined || m.kit === kind ? [] : [id];
+        return kind === undefined || m.on === undefined || kitOfMethod(m).includes(kind) ? [] : [id];
       }),
     );
     expect(wrong).toEqual([]);

@@ -27,6 +27,8 @@ export type Source =
   | 'measure.volume'
   | 'measure.nominal'
   | 'meter.division'
+  | 'pads.hardness'
+  | 'pads.uses'
   | 'splitter.chutes'
   | 'splitter.width'
   | 'retest.shape'

@@ -113,6 +113,10 @@ export const NOTES = {
   // Strength
   'group-waits': { says: (p) => `The last group has ${at(p, 'have')} of ${at(p, 'of')} results: it waits for the others.` },
   'no-within-test': { says: () => 'Within-test scatter needs two, three or four companions in every test.' },
+  'fracture-of-the-ends': {
+    says: (p) => `Fracture ${at(p, 'type')}: the sides came off at an end.`,
+    next: 'Look at the caps and at how it stood before you doubt the concrete.',
+  },
   'trace-too-coarse': { says: () => 'Fewer than two points in the latter half: no rate can be fitted.' },
   'pairs-all-alike': { says: () => 'All 7-day strengths are the same: no line can be fitted.' },
   'beyond-the-pairs': { says: () => 'Beyond the pairs that the line was fitted to: take it with care.' },

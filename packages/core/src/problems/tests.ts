@@ -154,6 +154,36 @@ export const TESTS = {
     next: 'Trim it before it is broken.',
     counts: 'ask',
   },
+  'core-sawn-short': {
+    says: (p) => `Before it was capped the core was ${at(p, 'ratio')} of its diameter long; at least ${at(p, 'least')}.`,
+    next: 'Ask the engineer whether the core counts.',
+    counts: 'ask',
+  },
+  'pads-worn': {
+    says: (p) => `${at(p, 'uses')} specimens were broken on these pads; at most ${at(p, 'most')}.`,
+    next: 'Put in new pads before the next one. Doubt a low result before you doubt the concrete.',
+    counts: 'ask',
+  },
+  'pads-hardness': {
+    says: (p) => `Pads of hardness ${at(p, 'hardness')} are not for ${at(p, 'strength')}; right for it: ${at(p, 'right')}.`,
+    next: 'Put in pads of the right hardness before the next one.',
+    counts: 'ask',
+  },
+  'cube-broke-oddly': {
+    says: () => 'The faces of the cube did not crack alike.',
+    next: 'Look whether the faces are flat and the cube stood in the middle.',
+    counts: 'ask',
+  },
+  'strips-used': {
+    says: () => 'The bearing strips had been used before; they are used once.',
+    next: 'Take new strips for the next one.',
+    counts: 'ask',
+  },
+  'split-otherwise': {
+    says: () => 'It did not split along the loaded diameter.',
+    next: 'Look whether it was lined up, and note how it broke.',
+    counts: 'ask',
+  },
   'cubes-scatter': {
     says: (p) => `A cube is further than ${at(p, 'within')} % from the mean of ${at(p, 'mean')} MPa. Void: the set gives no strength.`,
     next: 'Break the spare set of the same age, and look at caps, faces and loading of these.',

@@ -18,6 +18,7 @@ export type KitKind =
   | 'splitter'
   | 'mold'
   | 'machine'
+  | 'pads'
   | 'comparator'
   | 'hammer'
   | 'electrode';
@@ -37,6 +38,8 @@ interface Keeping {
   readonly months: number | null;
   readonly source: string;
   readonly picture: Picture;
+  /** It is not calibrated: what it was used on is counted, and it is worn out by that. */
+  readonly wears?: true;
 }
 
 const OWN_RULE = 'the lab’s own interval';
@@ -62,6 +65,7 @@ export const CALIBRATION: Readonly<Record<KitKind, Keeping>> = {
   splitter: own('Splitter', 'heap', 'aggregate'),
   mold: own('Mold', 'cyl', 'strength'),
   machine: { label: 'Compression machine', shelf: 'strength', months: 13, source: 'ASTM C39/C39M-24', picture: 'press' },
+  pads: { label: 'Pair of pads', shelf: 'strength', months: null, source: 'ASTM C1231/C1231M-23', picture: 'cyl', wears: true },
   comparator: own('Length comparator', 'comparator', 'place'),
   hammer: own('Rebound hammer', 'hammer', 'place'),
   electrode: own('Reference electrode', 'cell', 'place'),
@@ -83,6 +87,7 @@ const VALUES: Partial<Readonly<Record<KitKind, KitValues>>> = {
     by: { 'measure.volume': { method: 'measure-calibration', result: 'volume' } },
   },
   'air-meter': { own: ['meter.division'], calibrated: [] },
+  pads: { own: ['pads.hardness'], calibrated: [] },
   splitter: { own: ['splitter.chutes', 'splitter.width'], calibrated: [] },
 };
 
@@ -121,6 +126,7 @@ export function kitMarks(kit: Kit | null | undefined, day: string, used: string 
   if (!kit) return [];
   const told = { name: kit.name, ...(used === null ? {} : { used }) };
   const wrong = wrongMarks(kit, day, told);
+  if (CALIBRATION[kit.kind].wears) return wrong;
   if (kit.calibratedOn === null) return [...wrong, { code: 'never-calibrated', params: told }];
   if (kit.until === null || day <= kit.until) return wrong;
   return [...wrong, { code: 'out-of-calibration', params: { ...told, at: kit.calibratedOn, until: kit.until } }];

@@ -5,8 +5,12 @@ import type { System, UnitId } from '../../units/units.js';
 import type { Calc } from '../calc.js';
 import { AGE, strengthOfEach } from '../ages/ages.js';
 import { column } from '../rows.js';
-import { method, qty, type Citation, type Increments } from '../definition.js';
+import { method, pick, qty, type Citation, type Increments } from '../definition.js';
 import { each } from '../../examples/write.js';
+import { C39_RATE } from '../loading-rate/loading-rate.js';
+import { MACHINE, rateOf, rateResult, toSet, traceRows, type RateLimits } from '../loading-rate/rate.js';
+import { defects, ends, judgeEnds, PADS, type PadRange } from './broken.js';
+import { GUARD } from './guard.js';
 
 const C39: Citation = { designation: 'ASTM C39/C39M', edition: '2024' };
 const EN3: Citation = { designation: 'EN 12390-3', edition: '2019' };
@@ -24,11 +28,6 @@ const force = {
 } as const;
 const STRENGTH = { unit: 'MPa', least: '5', most: '150' } as const;
 
-export const GUARD = {
-  text: 'Guard closed: fragments fly, and high-strength specimens fail explosively. Eye protection.',
-  caution: true,
-} as const;
-
 /** Units in which a strength comes out without a factor: lbf and in give psi, N and mm give MPa. */
 export const units = (system: System): { length: UnitId; force: UnitId; stress: UnitId } =>
   system === 'us' ? { length: 'in', force: 'lbf', stress: 'psi' } : { length: 'mm', force: 'N', stress: 'MPa' };
@@ -41,7 +40,11 @@ type CylinderParams = {
   /** L/D and factor, linear between; none above the first. */
   factors: readonly { ratio: string; factor: string }[];
   lengthMost: string;
+  /** Length before it is capped, in diameters. */
+  sawnLeast: string;
   densityIncrements: Increments;
+  rate: RateLimits;
+  pads: readonly PadRange[];
 };
 
 const FACTORS: CylinderParams['factors'] = [
@@ -56,11 +59,12 @@ export const cylinder = method({
   on: ['specimen'],
   breaks: true,
   kit: 'machine',
+  uses: ['pads'],
   suits: { 'specimens.shape': ['cylinder', 'core'] },
   gives: { strength: { as: 'test.strength', to: 'item' } },
   title: 'Compressive strength of a cylinder or core',
   names: ['break', 'compression', 'cylinder', 'core', 'compressive strength', 'fc'],
-  follows: [C39, { designation: 'ASTM C42/C42M', edition: '2020' }],
+  follows: [C39, { designation: 'ASTM C42/C42M', edition: '2020' }, { designation: 'ASTM C1231/C1231M', edition: '2023' }],
   about: 'Largest load over the area of a cylinder or core, corrected where it is short.',
   fields: {
     d1: qty('length', 'd1', 'Diameter at mid-height', { si: 'mm', us: 'in' }, size),
@@ -92,6 +96,15 @@ export const cylinder = method({
       { si: 'kg/m3', us: 'lb/ft3' },
       { takes: 'test.density', optional: true, minor: true, possible: { unit: 'kg/m3', above: '0', most: '6000' } },
     ),
+    sawn: qty(
+      'length',
+      'L_s',
+      'Length of a core before it was capped',
+      { si: 'mm', us: 'in' },
+      { ...size, optional: true, minor: true, plausible: { unit: 'mm', least: '40', most: '1000' } },
+    ),
+    ...ends,
+    trace: traceRows({ optional: true }),
   },
   results: {
     diameter: { label: 'Mean diameter', symbol: 'D', units: { si: 'mm', us: 'in' }, whenVoid: true },
@@ -106,6 +119,8 @@ export const cylinder = method({
       plausible: STRENGTH,
       main: true,
     },
+    machine: MACHINE,
+    rate: rateResult(),
     density: { label: 'Density of the specimen', symbol: 'ρ', units: { si: 'kg/m3', us: 'lb/ft3' }, property: 'specimen-density' },
   },
   variants: {
@@ -118,6 +133,9 @@ export const cylinder = method({
         apart: '2',
         factors: FACTORS,
         lengthMost: '2.1',
+        sawnLeast: '0.95',
+        rate: C39_RATE,
+        pads: PADS,
         densityIncrements: { 'kg/m3': '10', 'lb/ft3': '1' },
       } satisfies CylinderParams as CylinderParams,
     },
@@ -160,13 +178,20 @@ export const cylinder = method({
     r.result('ratio', slender, '1');
     if (c.value(slender).compare(exact(p.lengthMost)) > 0)
       r.marks('specimen-too-long', { ratio: brief(c.value(slender), 3, exact(p.lengthMost)), most: p.lengthMost });
+    const sawn = r.have('sawn', l);
+    if (sawn !== null && c.value(sawn).compare(c.value(diameter).mul(exact(p.sawnLeast))) < 0)
+      r.marks('core-sawn-short', { ratio: brief(c.value(sawn).div(c.value(diameter)), 3, exact(p.sawnLeast)), least: p.sawnLeast });
     const factor = lengthFactor(c, slender, p.factors);
     if (factor === null) return r.refuse('specimen-too-short', 'length', { ratio: brief(c.value(slender), 3, exact('1')) });
     r.result('factor', factor, '1');
-    if (load === null) return;
     const area = c.div(c.mul(c.num(PI), c.mul(diameter, diameter)), c.num('4'));
+    toSet(r, area, p.rate);
+    rateOf(r, area, p.rate);
     densityOf(r, c.mul(area, length));
-    r.result('strength', c.name('fcm', c.mul(c.div(load, area), factor), stress), stress, p.increments);
+    if (load === null) return judgeEnds(r, null, p.pads);
+    const strength = c.name('fcm', c.mul(c.div(load, area), factor), stress);
+    r.result('strength', strength, stress, p.increments);
+    judgeEnds(r, c.value(strength), p.pads);
   },
 });
 
@@ -208,6 +233,11 @@ function lengthFactor<V>(c: Calc<V>, ratio: V, table: CylinderParams['factors'])
   return null;
 }
 
+type CubeParams = { increments: Increments; rate: RateLimits };
+
+/** EN 12390-3:2019, rate of loading. */
+const CUBE_RATE: RateLimits = { ...C39_RATE, target: { si: '0.6', us: '87' }, tolerance: { si: '0.2', us: '29' } };
+
 export const cube = method({
   id: 'cube',
   on: ['specimen'],
@@ -223,6 +253,13 @@ export const cube = method({
     a: qty('length', 'a', 'Side of the loaded face', { si: 'mm', us: 'in' }, size),
     b: qty('length', 'b', 'Side at right angles', { si: 'mm', us: 'in' }, size),
     load: qty('force', 'F', 'Largest load', { si: 'kN', us: 'lbf' }, force),
+    failure: pick(
+      'How it broke',
+      { alike: 'all four faces cracked alike', otherwise: 'one side more than the others' },
+      { optional: true },
+    ),
+    defects,
+    trace: traceRows({ optional: true }),
   },
   results: {
     strength: {
@@ -233,8 +270,16 @@ export const cube = method({
       plausible: STRENGTH,
       main: true,
     },
+    machine: MACHINE,
+    rate: rateResult(),
   },
-  variants: { en: { label: 'to 0.1 MPa', source: EN3, params: { increments: { MPa: '0.1', psi: '10' } } } },
+  variants: {
+    en: {
+      label: 'to 0.1 MPa',
+      source: EN3,
+      params: { increments: { MPa: '0.1', psi: '10' }, rate: CUBE_RATE } satisfies CubeParams as CubeParams,
+    },
+  },
   steps: [{ text: 'Cast faces to the platens, 0.6 ± 0.2 MPa/s. Satisfactory: all four exposed faces cracked about alike.' }, GUARD],
   scene: { specimen: 'cube', width: 'a', across: 'b', height: 'a' },
   example: { a: '150.1 mm', b: '149.8 mm', load: '912 kN' },
@@ -242,8 +287,12 @@ export const cube = method({
     const { c, p, system } = r;
     const { length: l, force: f, stress } = units(system);
     const [a, b, load] = [r.need('a', l), r.need('b', l), r.need('load', f)];
-    if (a === null || b === null || load === null) return;
-    r.result('strength', c.name('fc', c.div(load, c.mul(a, b)), stress), stress, p.increments);
+    if (r.x.failure === 'otherwise') r.marks('cube-broke-oddly');
+    if (a === null || b === null) return;
+    const area = c.mul(a, b);
+    toSet(r, area, p.rate);
+    rateOf(r, area, p.rate);
+    if (load !== null) r.result('strength', c.name('fc', c.div(load, area), stress), stress, p.increments);
   },
 });
 

@@ -1,7 +1,10 @@
 import { brief, exact } from '../../numbers/exact.js';
 import { method, qty, rows, type Citation, type Increments } from '../definition.js';
 import { column } from '../rows.js';
-import { GUARD, units } from '../compression/compression.js';
+import { defects } from '../compression/broken.js';
+import { units } from '../compression/compression.js';
+import { GUARD } from '../compression/guard.js';
+import { MACHINE, rateOf, rateResult, toSet, traceRows, type RateLimits } from '../loading-rate/rate.js';
 import { each } from '../../examples/write.js';
 
 const C78: Citation = { designation: 'ASTM C78/C78M', edition: '2022' };
@@ -35,6 +38,8 @@ const fields = {
   widths: rows('Widths at the break', { b: qty('length', 'b', 'Width', { si: 'mm', us: 'in' }, size) }),
   depths: rows('Depths at the break', { d: qty('length', 'd', 'Depth', { si: 'mm', us: 'in' }, size) }),
   at: qty('length', 'a', 'Break from the nearest support', { si: 'mm', us: 'in' }, { possible: { unit: 'mm', least: '0', most: '3000' } }),
+  defects,
+  trace: traceRows({ optional: true }),
 };
 
 const ZONES = {
@@ -48,9 +53,20 @@ type FlexureParams = {
   increments: Increments;
   /** How far outside the middle third a break may lie, % of span. */
   outsideMost: string;
+  rate: RateLimits;
 };
 
-const PARAMS = { increments: { MPa: '0.05', psi: '5' } as Increments, outsideMost: '5' };
+const PER_MINUTE = { si: 'MPa/min', us: 'psi/min' } as const;
+/** ASTM C78/C78M and C293/C293M: the same rate of the outer fibre. */
+const RATE: RateLimits = {
+  target: { si: '1.05', us: '150' },
+  tolerance: { si: '0.15', us: '25' },
+  unit: PER_MINUTE,
+  upperShare: '0.5',
+  increments: { 'MPa/min': '0.01', 'psi/min': '1' },
+};
+
+const PARAMS = { increments: { MPa: '0.05', psi: '5' } as Increments, outsideMost: '5', rate: RATE };
 
 export const flexure = method({
   id: 'flexure',
@@ -72,6 +88,8 @@ export const flexure = method({
       plausible: { unit: 'MPa', least: '1.5', most: '12' },
       main: true,
     },
+    machine: MACHINE,
+    rate: rateResult(PER_MINUTE),
     zone: { label: 'Where it broke', symbol: 'zone', units: { si: '1', us: '1' }, words: ZONES, whenVoid: true },
   },
   variants: {
@@ -121,8 +139,13 @@ export const flexure = method({
     const width = widths && c.name('b', c.mean(widths), l);
     const depth = depths && c.name('d', c.mean(depths), l);
     const at = p.loading === 'third' ? r.need('at', l) : null;
-    if (load === null || span === null || width === null || depth === null) return;
+    if (span === null || width === null || depth === null) return;
     const section = c.mul(width, c.mul(depth, depth));
+    const third = c.div(section, span);
+    const area = p.loading === 'third' ? third : c.div(c.mul(c.num('2'), third), c.num('3'));
+    toSet(r, area, p.rate);
+    rateOf(r, area, p.rate);
+    if (load === null) return;
     if (p.loading === 'centre') {
       r.result(
         'modulus',

@@ -1,9 +1,14 @@
 import { PI } from '../../numbers/constants.js';
-import { method, qty, rows, type Citation, type Increments } from '../definition.js';
+import { method, pick, qty, rows, type Citation, type Increments } from '../definition.js';
 import { column } from '../rows.js';
-import { GUARD, units } from '../compression/compression.js';
+import { defects } from '../compression/broken.js';
+import { units } from '../compression/compression.js';
+import { GUARD } from '../compression/guard.js';
+import { MACHINE, rateOf, rateResult, toSet, traceRows, type RateLimits } from '../loading-rate/rate.js';
 import { each } from '../../examples/write.js';
 
+const EN6: Citation = { designation: 'EN 12390-6', edition: '2023' };
+const IS516: Citation = { designation: 'IS 516-1', edition: '2021' };
 const C496: Citation = { designation: 'ASTM C496/C496M', edition: '2017' };
 
 const size = {
@@ -26,9 +31,24 @@ const fields = {
       typical: { text: '220', unit: 'kN' },
     },
   ),
+  strips: pick('Bearing strips', { new: 'new ones', used: 'used before' }, { optional: true, usual: 'new' }),
+  broken: qty(
+    'percent',
+    'b',
+    'Coarse aggregate that broke through',
+    { si: '%', us: '%' },
+    { optional: true, minor: true, hint: 'an estimate', possible: { unit: '%', least: '0', most: '100' } },
+  ),
+  along: pick('It split', { along: 'along the loaded diameter', otherwise: 'otherwise' }, { optional: true, usual: 'along' }),
+  defects,
+  trace: traceRows({ optional: true }),
 };
 
-type SplittingParams = { increments: Increments; diameters: number; lengths: number };
+type SplittingParams = { increments: Increments; diameters: number; lengths: number; rate: RateLimits };
+
+const PARAMS = { increments: { MPa: '0.05', psi: '5' } as Increments, diameters: 3, lengths: 2 };
+const HALF = { upperShare: '0.5', increments: { 'MPa/min': '0.01', 'psi/min': '1', 'MPa/s': '0.001', 'psi/s': '0.1' } as Increments };
+const PER_MINUTE = { si: 'MPa/min', us: 'psi/min' } as const;
 
 export const splitting = method({
   id: 'splitting',
@@ -38,7 +58,7 @@ export const splitting = method({
   suits: { 'specimens.shape': ['cylinder', 'core'] },
   title: 'Splitting tensile strength',
   names: ['splitting', 'split tensile', 'tensile', 'indirect tension'],
-  follows: [C496, { designation: 'EN 12390-6', edition: '2023' }, { designation: 'IS 516-1', edition: '2021' }],
+  follows: [C496, EN6, IS516],
   about: 'Load along a diameter that splits a cylinder: mean of three diameters, mean of two lengths.',
   fields,
   results: {
@@ -52,12 +72,33 @@ export const splitting = method({
       plausible: { unit: 'MPa', least: '0.8', most: '9' },
       main: true,
     },
+    machine: MACHINE,
+    rate: rateResult(PER_MINUTE),
   },
   variants: {
     c496: {
-      label: 'to 0.05 MPa or 5 psi',
+      label: 'loaded at 0.7 to 1.4 MPa/min (100 to 200 psi/min)',
       source: C496,
-      params: { increments: { MPa: '0.05', psi: '5' }, diameters: 3, lengths: 2 } satisfies SplittingParams as SplittingParams,
+      params: {
+        ...PARAMS,
+        rate: { ...HALF, unit: PER_MINUTE, target: { si: '1.05', us: '150' }, tolerance: { si: '0.35', us: '50' } },
+      } satisfies SplittingParams as SplittingParams,
+    },
+    en: {
+      label: 'loaded at 0.04 to 0.06 MPa/s',
+      source: EN6,
+      params: {
+        ...PARAMS,
+        rate: { ...HALF, unit: PER_MINUTE, target: { si: '3', us: '435' }, tolerance: { si: '0.6', us: '87' } },
+      } satisfies SplittingParams as SplittingParams,
+    },
+    is: {
+      label: 'loaded at 1.2 to 2.4 N/mm² a minute',
+      source: IS516,
+      params: {
+        ...PARAMS,
+        rate: { ...HALF, unit: PER_MINUTE, target: { si: '1.8', us: '261' }, tolerance: { si: '0.6', us: '87' } },
+      } satisfies SplittingParams as SplittingParams,
     },
   },
   steps: [
@@ -78,13 +119,13 @@ export const splitting = method({
     const load = r.need('load', f);
     if (diameter !== null) r.result('diameter', diameter, l);
     if (length !== null) r.result('length', length, l);
-    if (diameter === null || length === null || load === null) return;
-    r.result(
-      'strength',
-      c.name('T', c.div(c.mul(c.num('2'), load), c.mul(c.num(PI), c.mul(length, diameter))), stress),
-      stress,
-      p.increments,
-    );
+    if (r.x.strips === 'used') r.marks('strips-used');
+    if (r.x.along === 'otherwise') r.marks('split-otherwise');
+    if (diameter === null || length === null) return;
+    const area = c.div(c.mul(c.num(PI), c.mul(length, diameter)), c.num('2'));
+    toSet(r, area, p.rate);
+    rateOf(r, area, p.rate);
+    if (load !== null) r.result('strength', c.name('T', c.div(load, area), stress), stress, p.increments);
   },
 });
 
