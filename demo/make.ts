@@ -5,6 +5,7 @@ import { writeFileSync } from 'node:fs';
 import { months } from './months.js';
 import { benchRuns } from './bench.js';
 import { specimens } from './specimens.js';
+import { series } from './series.js';
 import { join } from 'node:path';
 
 const SEED = 20_117;
@@ -163,6 +164,13 @@ const SPECIFICATIONS = [
         onFail: 'No more water. Tell the resident engineer.',
       },
       truck,
+      {
+        property: 'strength',
+        unit: 'MPa',
+        lower: '32',
+        source: 'project specification 03 30 00, 2.3',
+        onFail: 'Tell the engineer; break the spare; plan cores where the engineer asks for them.',
+      },
     ],
   },
   {
@@ -183,6 +191,7 @@ const SPECIFICATIONS = [
       { property: 'temperature', unit: 'C', lower: '7', upper: '32', source: 'project specification 03 31 10, 2.5' },
       { property: 'relative-yield', unit: '1', lower: '0.98', source: 'project specification 03 31 10, 2.6' },
       truck,
+      { property: 'strength', unit: 'MPa', lower: '40', source: 'project specification 03 31 10, 2.1' },
     ],
   },
   {
@@ -229,6 +238,13 @@ const SPECIFICATIONS = [
   },
 ];
 
+const pads = (key: string, name: string) => ({
+  key,
+  kind: 'pads',
+  name,
+  values: [{ item: 'pads.hardness', value: { text: '60', unit: '1' } }],
+  calibrations: [],
+});
 const KIT = [
   {
     key: 'measure-1',
@@ -276,6 +292,8 @@ const KIT = [
   },
   { key: 'flask-1', kind: 'flask', name: 'Flask 1, 500 mL', values: [], calibrations: [{ on: -190, values: [], due: 120 }] },
   { key: 'press-1', kind: 'machine', name: 'Press 1, 2000 kN', values: [], calibrations: [{ on: -170, values: [] }] },
+  pads('pads-1', 'Pads 1, hardness 60'),
+  pads('pads-2', 'Pads 2, hardness 60'),
   { key: 'comparator-1', kind: 'comparator', name: 'Comparator 1', values: [], calibrations: [{ on: -205, values: [] }] },
   { key: 'hammer-1', kind: 'hammer', name: 'Hammer 1', values: [], calibrations: [{ on: -220, values: [] }] },
   { key: 'cell-1', kind: 'electrode', name: 'Half-cell 1, CSE', values: [], calibrations: [{ on: -180, values: [] }] },
@@ -683,3 +701,4 @@ writeFileSync(join(import.meta.dirname, 'tickets.csv'), `${[header, ...csv].join
 // Last, so that what came before is drawn as it was.
 write('items', [...months({ near }), ...benchRuns('sand 14')]);
 write('specimens', specimens({ near }));
+write('series', series({ near }));

@@ -1,13 +1,15 @@
 /* Fifteen weeks before today, on every kind of item: the aggregates from their pits, a trial mix with its breaks and prisms, and the deck that was surveyed. */
 import type { Spelled } from '../packages/core/src/index.js';
 
-interface DemoTest {
+export interface DemoTest {
   readonly method: string;
   readonly variant?: string;
   readonly at: string;
   readonly by: string;
   readonly readings: Spelled;
   readonly reason?: string;
+  /** Kit beside the usual, by its key: what enters the result. */
+  readonly also?: readonly string[];
 }
 
 export interface DemoItem {

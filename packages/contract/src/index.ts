@@ -151,6 +151,15 @@ export {
   type NewSet,
 } from './day.js';
 export { truckMinutesOf } from './whole.js';
-export { instrumentCommand, type Instrument, type InstrumentCommand, type InstrumentReading } from './instruments.js';
+export {
+  instrumentCommand,
+  type Instrument,
+  type InstrumentAnswer,
+  type InstrumentCommand,
+  type InstrumentReading,
+  type TracePoint,
+} from './instruments.js';
 export { liveMessage, type LiveMessage } from './live.js';
 export { newCertificate, newDevice, newPerson, type Certificate, type DeviceCodes, type NewCertificate } from './people.js';
+export type { BrokenSpecimen, StrengthTestView } from './strengths.js';
+export type { BreakBeside, BreakDue, BreaksView, BrokeToday, Companion, CuringPlace, StrengthPair } from './breaks.js';

@@ -11,6 +11,20 @@ export const instrumentCommand = z.strictObject({
 });
 export type InstrumentCommand = z.infer<typeof instrumentCommand>;
 
+/** A point of what a machine recorded while it was loading: seconds, and the load as it gave it. */
+export interface TracePoint {
+  readonly time: string;
+  readonly load: string;
+  readonly unit: UnitId;
+}
+
+/** What came of a command; with the points that came before the answer. */
+export interface InstrumentAnswer {
+  readonly ok: boolean;
+  readonly says: string;
+  readonly points?: readonly TracePoint[];
+}
+
 /** What an instrument shows at a moment. */
 export interface InstrumentReading {
   /** Null while it shows none. */

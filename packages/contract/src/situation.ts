@@ -203,7 +203,9 @@ export function sourcesFor(sample: Known, test: Started): Sources {
   // What was in the truck when it was tested.
   const batch = sample.load && sample.revision ? { 'ticket.batch': batchOf(sample.load, sample.revision, ms(test.startedAt)) } : {};
   const given = (test.given ?? sample.given[test.method])?.sources;
-  return { ...sample.sources, ...batch, ...kit?.sources, ...given, ...(shape ? { 'retest.shape': shape } : {}) };
+  // What is used beside it gives what it has; the one that enters the result comes before it.
+  const also = Object.assign({}, ...alsoOf(sample, test).map((k) => k.sources)) as Sources;
+  return { ...sample.sources, ...batch, ...also, ...kit?.sources, ...given, ...(shape ? { 'retest.shape': shape } : {}) };
 }
 
 /** Entries of a test's readings in force. */

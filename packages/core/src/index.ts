@@ -240,3 +240,14 @@ export { shortOf } from './methods/reduction/least-mass.js';
 export { MOISTURE_HOLDS_HOURS } from './methods/mix/trial-batch.js';
 export { drawLoads, randomLoads } from './methods/sampling-plan/sampling-plan.js';
 export { simulatedSeries, simulatedTrace, type Loading } from './simulation/loading.js';
+export {
+  ACCEPTED_AT_DAYS,
+  companionsAsked,
+  NOT_COUNTING,
+  strengthTestOf,
+  type Broken,
+  type NotCounting,
+  type OfSet,
+  type StrengthTest,
+} from './judgement/strength-test.js';
+export { CAPS, FRACTURES } from './methods/compression/broken.js';

@@ -547,6 +547,29 @@ CREATE TABLE IF NOT EXISTS standing (
   KEY (subject_id, property, at)
 );
 
+-- Strength tests: what broke of a set at an age, as it stands now. `specimens` says of each what it gave and what stands on it.
+CREATE TABLE IF NOT EXISTS strength (
+  item_id UUID NOT NULL,
+  property VARCHAR(40) CHARACTER SET ascii NOT NULL,
+  age_days DECIMAL(8, 3) NOT NULL,
+  subject_id UUID,
+  cast_at DATETIME(3) NOT NULL,
+  broken_at DATETIME(3) NOT NULL,
+  unit VARCHAR(10) CHARACTER SET ascii NOT NULL,
+  mean_text VARCHAR(120) CHARACTER SET ascii,
+  reported_text VARCHAR(60) CHARACTER SET ascii,
+  count INT NOT NULL,
+  planned INT NOT NULL,
+  range_text VARCHAR(60) CHARACTER SET ascii,
+  most_text VARCHAR(24) CHARACTER SET ascii,
+  apart BOOLEAN NOT NULL,
+  -- Why it is not for acceptance.
+  not_for VARCHAR(10) CHARACTER SET ascii,
+  specimens JSON NOT NULL,
+  PRIMARY KEY (item_id, property, age_days),
+  KEY (subject_id, property, age_days, cast_at)
+);
+
 -- Derived: what the tests that stand give to others. With a subject: to later tests of the same mix or source.
 CREATE TABLE IF NOT EXISTS gift (
   item_id UUID NOT NULL,

@@ -116,7 +116,7 @@ interface RawItem extends Raw {
   by: string;
   facts: Spelled;
   later?: { at: string; by: string; facts: Spelled };
-  tests?: { method: string; variant?: string; at: string; by: string; readings: Spelled; reason?: string }[];
+  tests?: { method: string; variant?: string; at: string; by: string; readings: Spelled; reason?: string; also?: string[] }[];
 }
 
 /** Loads the demonstration scenario into an empty database; all of it or nothing. */
@@ -197,6 +197,9 @@ class Loader {
     const specimens = await this.json<RawItem[]>('specimens');
     for (const item of specimens) await this.loadItem(item);
     await this.loadItemTests(specimens);
+    const series = await this.json<RawItem[]>('series');
+    for (const item of series) await this.loadItem(item);
+    await this.loadItemTests(series);
   }
 
   private async loadMeetings(): Promise<void> {
@@ -270,10 +273,10 @@ class Loader {
 
   /** What a test is made with: the first of each kind that its method asks for. Whatever enters a result is said in the test. */
   private readonly shelves = new Map<KitKind, string>();
-  private madeWith(m: AnyMethod): { equipmentId: string | null; alsoIds: string[] } {
+  private madeWith(m: AnyMethod, also: readonly string[] = []): { equipmentId: string | null; alsoIds: string[] } {
     return {
       equipmentId: (m.kit && this.shelves.get(m.kit)) ?? null,
-      alsoIds: (m.uses ?? []).flatMap((kind) => this.shelves.get(kind) ?? []),
+      alsoIds: [...(m.uses ?? []).flatMap((kind) => this.shelves.get(kind) ?? []), ...also.map(idFor)],
     };
   }
 
@@ -403,7 +406,7 @@ class Loader {
         variant,
         system: 'si',
         startedAt: act.now.toISOString(),
-        ...this.madeWith(m),
+        ...this.madeWith(m, test.also),
         retestOf: null,
       };
       await startTest(this.cx, act, idFor(key), this.parse(newTest, body));

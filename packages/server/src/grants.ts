@@ -21,6 +21,7 @@ const DERIVED: Readonly<Record<string, string>> = {
   ledger: 'UPDATE, DELETE',
   ledger_view: 'DELETE',
   standing: 'UPDATE, DELETE',
+  strength: 'UPDATE, DELETE',
   gift: 'UPDATE, DELETE',
   stood_on: 'UPDATE, DELETE',
   pending: 'UPDATE, DELETE',

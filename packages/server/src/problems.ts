@@ -11,6 +11,7 @@ const KINDS = {
   'not-found': [404, 'There is no such thing'],
   'id-reused': [409, 'This id was used for another write'],
   'already-exists': [409, 'That exists already'],
+  'already-broken': [409, 'It is broken already'],
   'already-read': [409, 'Somebody kept another reading meanwhile'],
   'database-away': [503, 'The database does not answer'],
   'too-large': [413, 'The request is too large'],

@@ -2,7 +2,7 @@ import { createServer as createTcp, type Socket } from 'node:net';
 import type { InstrumentReading } from '@keen-mortar/contract';
 import { Instruments } from '../src/instruments/bridge.js';
 import { parseLine } from '../src/instruments/protocol.js';
-import { AirMeter, Balance, serveStandIn } from '../src/instruments/stand-ins.js';
+import { AirMeter, Balance, Press, serveStandIn } from '../src/instruments/stand-ins.js';
 
 const until = async (holds: () => boolean, within = 5000): Promise<void> => {
   for (const end = Date.now() + within; !holds(); await new Promise((r) => setTimeout(r, 20)))
@@ -103,5 +103,34 @@ describe('instruments at the end of a line', () => {
     stops.push(() => instruments.stop());
     await until(() => sockets[0]?.destroyed === true);
     expect(instruments.all()).toEqual([]);
+  });
+
+  it('a machine loads, holds the largest load and its trace over a lost line, and gives both again', async () => {
+    const served = await serveStandIn(new Press('p-1', 'Machine'));
+    stops.push(() => served.stop());
+    const { instruments, id, last } = await wire(served.port);
+    const tell = (does: string, what?: string) => instruments.command(id, { does, ...(what === undefined ? {} : { with: what }) })!;
+    expect(await tell('TRACE')).toEqual({ ok: false, says: 'nothing was loaded since it was zeroed' });
+    for (const [word, what] of [
+      ['PUT', '251.2'],
+      ['RATE', '2.03'],
+      ['HURRY', '200'],
+      ['START', undefined],
+    ] as const)
+      expect((await tell(word, what)).ok).toBeTrue();
+    await until(() => last().state === 'stable' && last().text === '251.2');
+    const { points = [] } = await tell('TRACE');
+    expect(points.length).toBeGreaterThan(20);
+    expect(points.find((p) => p.load === '251.2')).toBeDefined();
+    // The latter half goes at the rate that was set.
+    const late = points.slice(0, -2).filter((p) => Number(p.load) > 130);
+    const slope = (Number(late.at(-1)!.load) - Number(late[0]!.load)) / (Number(late.at(-1)!.time) - Number(late[0]!.time));
+    expect(slope).toBeCloseTo(2.03, 1);
+    // Another line to the same machine, as after it was plugged in again.
+    const again = new Instruments([{ host: '127.0.0.1', port: served.port }]);
+    again.start();
+    stops.push(() => again.stop());
+    await until(() => again.all()[0]?.reading.text === '251.2');
+    expect((await again.command(id, { does: 'TRACE' })!).points).toEqual(points);
   });
 });

@@ -359,6 +359,6 @@ describe('the record of any item', () => {
     expect(renamed.map((i) => i.id)).toEqual([source.item.id]);
     // A sign that means something to the database means itself.
     expect([(await found('%')).total, (await found('B_1')).total, (await found('\\')).total]).toEqual([0, 0, 0]);
-    expect(Object.keys(ITEM_KINDS).length).toBe(14);
+    expect(Object.keys(ITEM_KINDS).length).toBe(15);
   });
 });

@@ -174,7 +174,9 @@ export function judgeAll(m: AnyMethod, evaluation: Evaluation, specifications: r
   const under = (specification: Specification | null): Judged => ({
     specification,
     verdicts: evaluation.results.map((result) => {
-      const property = m.results[result.id]?.property;
+      const field = m.results[result.id];
+      // One specimen is no strength test: its set is judged, at the age of acceptance, and the mean of several.
+      const property = m.breaks && field?.main ? undefined : field?.property;
       const limits = specification?.limits.filter((l) => property !== undefined && l.property === property) ?? [];
       const each = (limits.length === 0 ? [undefined] : limits).map((limit) =>
         judge(m, result, evaluation.validity.state, limit, specification?.comparison ?? 'reported'),

@@ -45,6 +45,7 @@ export type Source =
   | 'specimens.demolded'
   | 'specimens.cured'
   | 'specimen.age'
+  | 'specimen.left'
   | 'prisms.gauge'
   | 'source.kind'
   | 'source.nominal'
@@ -146,9 +147,9 @@ export interface RowsField<S extends Shape = Shape> extends FieldBase {
   readonly most?: number;
   /**
    * Where nobody keys them, one row for each item that was made of this one, by what its columns take; of those alone
-   * for which the record has the same as is keyed in the field `of`.
+   * for which the record has the same as is keyed in the field `of`, and has nothing of what they are left out by.
    */
-  readonly made?: { readonly same?: { readonly of: string; readonly as: Source } };
+  readonly made?: { readonly same?: { readonly of: string; readonly as: Source }; readonly unless?: Source };
 }
 
 /** Rows of a field, where its declaration gives no number of its own. */

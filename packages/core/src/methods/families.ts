@@ -120,6 +120,7 @@ export const FAMILIES: readonly Family[] = [
     label: 'Strength',
     members: {
       curing: 'cyl',
+      storage: 'thermo',
       'age-window': 'clock',
       cylinder: 'crush',
       cube: 'crush',

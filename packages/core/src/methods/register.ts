@@ -13,6 +13,7 @@ import { companions, controlGrade } from './acceptance/companions.js';
 import { ageWindow, soakStart } from './ages/ages.js';
 import { cube, cubeSet, cylinder } from './compression/compression.js';
 import { curing } from './curing/curing.js';
+import { storage } from './curing/storage.js';
 import { earlyWarning } from './early-warning/early-warning.js';
 import { flexure } from './flexure/flexure.js';
 import { gradingBand } from './gradation/grading-band.js';
@@ -113,6 +114,7 @@ export const METHODS: readonly AnyMethod[] = [
   waterOnSite,
   trialBatch,
   curing,
+  storage,
   ageWindow,
   soakStart,
   cylinder,

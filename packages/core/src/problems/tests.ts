@@ -239,6 +239,21 @@ export const TESTS = {
     next: 'Demold the next set only when its place in the tank is ready.',
     counts: 'ask',
   },
+  'storage-outside': {
+    says: (p) => `It is ${at(p, 'got')} ${at(p, 'unit')} where the specimens lie; ${at(p, 'least')} to ${at(p, 'most')} is asked.`,
+    next: 'Set it right, read again within the hour, and note how long it was so: what lies there may read low or high.',
+    counts: 'ask',
+  },
+  'not-wet-all-over': {
+    says: () => 'Not every face of the specimens is wet.',
+    next: 'Wet them at once, and look at the spray or the level of the water.',
+    counts: 'ask',
+  },
+  'no-lime-left': {
+    says: () => 'There is no lime left on the bottom of the tank.',
+    next: 'Add hydrated lime and stir. Gloves and goggles.',
+    counts: 'ask',
+  },
   'rate-outside': {
     says: (p) => `The latter half was loaded at ${at(p, 'rate')} ${at(p, 'unit')}; ${at(p, 'target')} ± ${at(p, 'tolerance')} is asked.`,
     next: 'Set the machine before the next specimen.',

@@ -32,7 +32,8 @@ export type ItemKind =
   | 'portion'
   | 'prism-set'
   | 'prism'
-  | 'trial-batch';
+  | 'trial-batch'
+  | 'storage';
 
 /** What an item is made of: a mix or a source; what was found on it is history of that. */
 export type Subject = 'mix' | 'source';
@@ -200,6 +201,12 @@ export const ITEM_KINDS: Readonly<Record<ItemKind, ItemKindDefinition>> = {
       width: qty('length', 'd', 'Nominal diameter or width', { si: 'mm', us: 'in' }, LENGTH),
       length: qty('length', 'L', 'Nominal length', { si: 'mm', us: 'in' }, { ...LENGTH, optional: true }),
       curing: pick('Curing', CURING, { optional: true, usual: 'standard' }),
+      drilled: pick('Drilled, of cores', { along: 'along the way it was placed', across: 'across it' }, { optional: true }),
+      moisture: pick(
+        'Kept before the test, of cores',
+        { bagged: 'sealed, five days and more', wet: 'in water', dry: 'in air' },
+        { optional: true },
+      ),
       place: text('Where they are kept first', { optional: true, hint: 'like cure box 2, at the site hut' }),
       low: air('tl', 'Coldest beside them in the first two days'),
       high: air('th', 'Warmest beside them in the first two days'),
@@ -236,8 +243,14 @@ export const ITEM_KINDS: Readonly<Record<ItemKind, ItemKindDefinition>> = {
         { optional: true, possible: { unit: 'd', above: '0', most: '36500' } },
       ),
       note: text('Note', { optional: true }),
+      became: pick('Never broken: it was', { lost: 'lost', damaged: 'damaged' }, { optional: true, later: true }),
+      left: text('Left out of its strength test, because', {
+        optional: true,
+        later: true,
+        hint: 'a cause that was seen, never the figure alone',
+      }),
     },
-    gives: { age: 'specimen.age' },
+    gives: { age: 'specimen.age', left: 'specimen.left' },
   },
   source: {
     label: 'Source',
@@ -331,6 +344,13 @@ export const ITEM_KINDS: Readonly<Record<ItemKind, ItemKindDefinition>> = {
     },
     at: 'mixedAt',
     gives: GIVES_RUN,
+  },
+  storage: {
+    label: 'Tank or moist room',
+    plural: 'Tanks and moist rooms',
+    parents: [null],
+    coding: { of: 'name' },
+    facts: { kind: pick('What it is', { tank: 'Tank of lime water', room: 'Moist room' }) },
   },
 };
 

@@ -48,9 +48,11 @@ const wordOf = (found: unknown): unknown => (typeof found === 'object' && found 
 function madeRows(field: Pick<RowsField<Shape>, 'of' | 'made'>, sources: Sources, readings: Readings): unknown {
   const columns = Object.entries(field.of).flatMap(([id, f]) => (f.takes === undefined ? [] : [[id, f.takes] as const]));
   const same = field.made?.same;
+  const unless = field.made?.unless;
   const asked = same && readings[same.of];
   const found = (sources.made ?? [])
     .filter((item) => columns.every(([, source]) => item[source] !== undefined))
+    .filter((item) => unless === undefined || item[unless] === undefined)
     .filter((item) => !same || asked === undefined || alike(asked, item[same.as]))
     .map((item) => Object.fromEntries(columns.map(([id, source]) => [id, item[source]])));
   return found.length === 0 ? undefined : found;

@@ -135,7 +135,7 @@ const BREAKING: ReadonlySet<string> = new Set(
 function specimenDues({ facts, sources, tests }: DueItem): Due[] {
   const [made, days] = [momentOf(sources['specimens.made'] as string | undefined), daysOf((facts as Facts)['age'])];
   // A core was drilled then, and cast long before: its age is not counted from there.
-  if (made === null || days === null || sources['specimens.shape'] === 'core') return [];
+  if (made === null || days === null || sources['specimens.shape'] === 'core' || (facts as Facts)['became'] !== undefined) return [];
   const broken = tests.filter((t) => t.kept && BREAKING.has(t.method)).map((t) => t.startedAt);
   return [{ id: 'break', ...breakWindow(made, days), doneAt: broken.length === 0 ? null : Math.min(...broken) }];
 }
@@ -197,6 +197,23 @@ function runDues({ facts }: DueItem): Due[] {
     });
 }
 
+/** A tank or a moist room is read once a day: after so many hours it is due again. */
+const READ_AGAIN = 20 * HOUR;
+
+function storageDues({ tests }: DueItem): Due[] {
+  const read = tests.filter((t) => t.kept && t.method === 'storage').map((t) => t.startedAt);
+  return read.length === 0 ? [] : [{ id: 'read', opensAt: Math.max(...read) + READ_AGAIN, endsAt: null, doneAt: null }];
+}
+
+const STORAGE_WORDS: DueWords = {
+  group: 'curing',
+  label: 'Read its temperature',
+  window: 'once a day',
+  then: 'nobody knows how warm the specimens lie',
+  attended: true,
+  source: null,
+};
+
 function runWords(id: string, facts: AnyInputs): DueWords | null {
   const found = stepsNow(facts);
   const step = found?.steps.find((s) => s.id === RUN_DUE.exec(id)?.[1]);
@@ -217,14 +234,15 @@ export function duesOf(item: DueItem): Due[] {
   if (kind === 'specimen-set') return setDues(item);
   if (kind === 'specimen') return specimenDues(item);
   if (IN_RUNS.includes(kind)) return runDues(item);
+  if (kind === 'storage') return storageDues(item);
   return kind === 'prism-set' ? prismDues(item) : [];
 }
 
 /** Kinds of item that wait for what a test finds; a sample waits for it to be begun. */
-export const WAIT_FOR_RESULTS: readonly ItemKind[] = ['specimen', 'prism-set'];
+export const WAIT_FOR_RESULTS: readonly ItemKind[] = ['specimen', 'prism-set', 'storage'];
 
 /** Kinds of item that wait for something. */
-export const DUE_KINDS: readonly ItemKind[] = ['load', 'sample', 'specimen-set', 'specimen', 'prism-set', ...IN_RUNS];
+export const DUE_KINDS: readonly ItemKind[] = ['load', 'sample', 'specimen-set', 'specimen', 'prism-set', 'storage', ...IN_RUNS];
 
 /**
  * What a due of an item is, in words; null for one that there is not.
@@ -241,6 +259,7 @@ export function dueWords(kind: ItemKind, id: string, facts: AnyInputs, lasts: nu
   if (kind === 'specimen-set') return SET_WORDS[id] ?? null;
   if (kind === 'specimen') return id === 'break' ? breakWords(facts) : null;
   if (IN_RUNS.includes(kind)) return runWords(id, facts);
+  if (kind === 'storage') return STORAGE_WORDS;
   return kind === 'prism-set' ? prismWords(id, facts) : null;
 }
 

@@ -5,6 +5,7 @@ import {
   sourcesFor,
   type Equipment,
   type Fault,
+  type Item,
   type Keep,
   type KeepAnswer,
   type NewTest,
@@ -42,7 +43,7 @@ import { lockItem } from '../store/items.js';
 import { beginDue } from '../store/dues.js';
 import { equipmentNamed, insertTestKit, type EquipmentThen } from '../store/kit.js';
 import { ownCopyOn } from '../store/own-copies.js';
-import { insertTest, itemIdOfTest, setStoodOn, testsOfItems } from '../store/tests.js';
+import { insertTest, itemIdOfTest, setStoodOn, testsOfItems, type TestRecord } from '../store/tests.js';
 import { beginLedger } from '../store/ledger.js';
 import { giveAgain, keepEvaluation, workOutAgain } from './again.js';
 import { waitAgain } from './dues.js';
@@ -73,6 +74,7 @@ export async function startTest(cx: PoolConnection, act: Act, itemId: string, bo
       'Equipment that is past its calibration is used with a reason.',
       remarks.map(({ code, params }): Fault => ({ code: 'needs-reason', path: 'kitReason', message: say(code, params) })),
     );
+  if (m.breaks) mustBeWhole(item, await testsOfItems(cx, [item.id]));
   if (body.retestOf !== null) {
     const before = (await testsOfItems(cx, [itemId])).find((t) => t.id === body.retestOf);
     if (before?.method !== body.method)
@@ -107,6 +109,15 @@ export async function startTest(cx: PoolConnection, act: Act, itemId: string, bo
     { kit: kit.find(isMain) ?? null, also: kit.filter((k) => !isMain(k)), own, given },
     frame.specifications,
   );
+}
+
+/** What is broken cannot be broken once more: two stations had the same specimen in hand, or its label was read wrong. */
+function mustBeWhole(item: Item, tests: readonly Pick<TestRecord, 'method' | 'newest'>[]): void {
+  if (tests.some((t) => methodById(t.method)?.breaks && t.newest !== null))
+    throw new Refused(
+      'already-broken',
+      `${item.code} is broken already. Look at its label; what was keyed then is corrected, not kept again.`,
+    );
 }
 
 /** The equipment that a test is started with, the one that enters its result first: each of the project, and of a kind that the method takes. */
@@ -151,6 +162,11 @@ export async function keepReadings(cx: PoolConnection, act: Act, testId: string,
   if (!test || !record) throw notFound('test', testId);
   const m = methodById(test.method);
   if (!m) throw new Error(`table holds a test of unknown method ${test.method}`);
+  if (m.breaks && !test.kept)
+    mustBeWhole(
+      bench.item,
+      bench.records.filter((r) => r.id !== testId),
+    );
   const sources = sourcesFor({ ...bench, kit: [], given: {}, ownCopies: [] }, test);
   const keyed = new Set(keyedFields(m, test.variant, sources).map(([id]) => id));
   const turns = checkEntries(m.title, m.fields as Shape, test.readings, body, (top) => keyed.has(top));

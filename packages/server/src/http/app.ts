@@ -14,6 +14,7 @@ import { Refused } from '../problems.js';
 import { Computing } from '../computing/computing.js';
 import { computeRoutes } from './compute.js';
 import { onlyOurs } from './origin.js';
+import { breakRoutes } from './breaks.js';
 import { dayRoutes } from './day.js';
 import { instrumentRoutes } from './instruments.js';
 import { kitRoutes } from './kit.js';
@@ -94,6 +95,7 @@ export function build(parts: Parts): Express {
     ledgerRoutes(parts),
     reportRoutes(parts),
     openapiRoutes(),
+    breakRoutes(parts),
     dayRoutes(parts),
     instrumentRoutes(parts),
     itemRoutes(parts),

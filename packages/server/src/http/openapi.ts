@@ -108,6 +108,11 @@ export const OPERATIONS: Readonly<Record<string, Operation>> = {
   'post /instruments/:id/commands': { says: 'A word of its line protocol', body: instrumentCommand },
   'get /day': { says: 'All that is due, and what was done today', query: z.object({ project: z.uuid() }) },
   'get /bench': { says: 'Runs at the bench that wait for something', query: z.object({ project: z.uuid() }) },
+  'get /breaks': {
+    says: 'Specimens that wait to be broken, what was broken today, and where they lie',
+    query: z.object({ project: z.uuid() }),
+  },
+  'get /breaks/:id': { says: 'A specimen with its companions, and what its mix gave before' },
   'get /hours': { says: 'When somebody is in the laboratory, for some months', query: openingsQuery },
   'post /hours': { says: 'Opening hours, from a day on or for some days', body: newHours },
   'post /planned': { says: 'When something that is due is to be done, and by whom', body: newPlanned },

@@ -1,5 +1,5 @@
 import { createConnection, type Socket } from 'node:net';
-import type { Instrument, InstrumentCommand, InstrumentReading } from '@keen-mortar/contract';
+import type { Instrument, InstrumentAnswer, InstrumentCommand, InstrumentReading, TracePoint } from '@keen-mortar/contract';
 import { LONGEST_LINE, parseLine, type Said } from './protocol.js';
 
 /** Between two tries of one that does not answer, ms: doubled up to the longest. */
@@ -8,6 +8,8 @@ const LONGEST_PAUSE = 10_000;
 /** One that says nothing for so long is unplugged, ms. */
 const SILENCE = 4_000;
 const ANSWER_WITHIN = 3_000;
+/** A trace has no more points: what comes after is left out. */
+const MOST_POINTS = 2_000;
 
 export interface Address {
   readonly host: string;
@@ -27,6 +29,7 @@ class Line {
   private known: { id: string; kind: string; name: string; can: readonly string[] } | null = null;
   private reading: InstrumentReading = away();
   private waiting: ((answer: Extract<Said, { is: 'answer' }>) => void) | null = null;
+  private points: TracePoint[] = [];
   readonly hearers = new Set<Hears>();
 
   constructor(private readonly address: Address) {}
@@ -71,7 +74,9 @@ class Line {
     if (said.is === 'hello') this.known = { id: said.id, kind: said.kind, name: said.name, can: [] };
     else if (said.is === 'can' && this.known) this.known = { ...this.known, can: said.words };
     else if (said.is === 'answer') this.waiting?.(said);
-    else if (said.is === 'read') this.tell({ text: said.text, unit: said.unit, state: said.state, says: said.says, at: now() });
+    else if (said.is === 'point') {
+      if (this.waiting && this.points.length < MOST_POINTS) this.points.push({ time: said.time, load: said.load, unit: said.unit });
+    } else if (said.is === 'read') this.tell({ text: said.text, unit: said.unit, state: said.state, says: said.says, at: now() });
   }
 
   private gone(): void {
@@ -89,16 +94,17 @@ class Line {
   }
 
   /** One word at a time; answered within some seconds, or taken for not done. */
-  command({ does, with: what }: InstrumentCommand): Promise<{ ok: boolean; says: string }> {
+  command({ does, with: what }: InstrumentCommand): Promise<InstrumentAnswer> {
     if (this.waiting) return Promise.resolve({ ok: false, says: 'it is busy with another command' });
     if (!this.socket?.writable || this.reading.state === 'away') return Promise.resolve({ ok: false, says: 'it is not connected' });
     return new Promise((resolve) => {
       const done = (answer: { ok: boolean; says: string }): void => {
         clearTimeout(timer);
         this.waiting = null;
-        resolve({ ok: answer.ok, says: answer.says });
+        resolve({ ok: answer.ok, says: answer.says, ...(this.points.length > 0 ? { points: this.points } : {}) });
       };
       const timer = setTimeout(() => done({ ok: false, says: 'it did not answer' }), ANSWER_WITHIN);
+      this.points = [];
       this.waiting = done;
       this.socket!.write(`${[does, what].filter(Boolean).join(' ')}\n`);
     });
@@ -141,6 +147,5 @@ export class Instruments {
     return () => line.hearers.delete(hears);
   }
 
-  command = (id: string, command: InstrumentCommand): Promise<{ ok: boolean; says: string }> | null =>
-    this.lineOf(id)?.command(command) ?? null;
+  command = (id: string, command: InstrumentCommand): Promise<InstrumentAnswer> | null => this.lineOf(id)?.command(command) ?? null;
 }

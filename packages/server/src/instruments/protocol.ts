@@ -11,6 +11,7 @@ export type Said =
       readonly state: 'stable' | 'moving' | 'fault';
       readonly says: string | null;
     }
+  | { readonly is: 'point'; readonly time: string; readonly load: string; readonly unit: UnitId }
   | { readonly is: 'answer'; readonly ok: boolean; readonly says: string };
 
 /** A longer line is none: whoever sends it is cut off. */
@@ -46,6 +47,12 @@ export function parseLine(line: string): Said | null {
       state: state.toLowerCase() as 'stable',
       says: says ?? null,
     };
+  }
+  const point = /^POINT (\d{1,5}(?:\.\d{1,3})?) (\d{1,7}(?:\.\d{1,6})?) (\S{1,10})$/.exec(line);
+  if (point) {
+    const [, time, load, unit] = point as unknown as [string, string, string, string];
+    const known = unitNamed(unit);
+    return known === null ? null : { is: 'point', time, load, unit: known };
   }
   const answer = /^(OK|NO) (.{1,120})$/.exec(line);
   return answer ? { is: 'answer', ok: answer[1] === 'OK', says: answer[2]! } : null;

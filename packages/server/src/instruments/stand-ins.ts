@@ -13,6 +13,8 @@ interface StandIn {
   shows(): string;
   /** @returns null where it was done, else why not */
   does(word: string, what: string | undefined): string | null;
+  /** What it recorded of the last loading: a line for each point. */
+  points?(): readonly string[];
 }
 
 /** A balance: what is put on it swings for a moment before it stands. */
@@ -114,6 +116,84 @@ export class AirMeter implements StandIn {
   }
 }
 
+/** What the specimens of the demonstration break at one after the other, kN. */
+const STRENGTHS_KN = [291.6, 284.2, 297.3, 279.9, 288.4, 301.1, 293.7];
+/** A point of its trace is written down every so many seconds. */
+const STEP_S = 2;
+
+/** A compression machine: loaded at its rate, the first half twice as fast, until what is in it breaks; it holds the largest load. */
+export class Press implements StandIn {
+  readonly hello: string;
+  readonly can = ['ZERO', 'RATE', 'PUT', 'START', 'STOP', 'HURRY', 'TRACE'];
+  private state: 'ready' | 'loading' | 'broke' | 'stopped' = 'ready';
+  private load = 0;
+  private seconds = 0;
+  private rate = 2;
+  private hurry = 1;
+  private broken = 0;
+  private strength = STRENGTHS_KN[0]!;
+  private trace: { readonly time: number; readonly load: number }[] = [];
+
+  constructor(id: string, name: string) {
+    this.hello = `HELLO machine ${id} ${name}`;
+  }
+
+  beat(): void {
+    if (this.state !== 'loading') return;
+    for (let left = (BEAT / 1000) * this.hurry; left > 1e-9 && this.state === 'loading'; left -= 0.25) this.step(Math.min(0.25, left));
+  }
+
+  private step(seconds: number): void {
+    this.seconds += seconds;
+    this.load += this.rate * seconds * (this.load < this.strength / 2 ? 2 : 1);
+    if (this.load >= this.strength) [this.load, this.state] = [this.strength, 'broke'];
+    const last = this.trace.at(-1);
+    if (this.state === 'broke' || !last || this.seconds - last.time >= STEP_S - 1e-9)
+      this.trace.push({ time: this.seconds, load: this.load });
+    if (this.state !== 'broke') return;
+    this.trace.push({ time: this.seconds + 1, load: this.load * 0.3 });
+    this.strength = STRENGTHS_KN[++this.broken % STRENGTHS_KN.length]!;
+  }
+
+  shows(): string {
+    const says = {
+      ready: ' ready',
+      loading: ` ${this.seconds.toFixed(1)} s`,
+      broke: ` broke at ${this.seconds.toFixed(0)} s`,
+      stopped: ' stopped',
+    };
+    return `READ ${this.load.toFixed(1)} kN ${this.state === 'broke' || this.state === 'ready' ? 'STABLE' : 'MOVING'}${says[this.state]}`;
+  }
+
+  points = (): string[] => this.trace.map(({ time, load }) => `POINT ${time.toFixed(1)} ${load.toFixed(1)} kN`);
+
+  does(word: string, what: string | undefined): string | null {
+    if (word === 'TRACE') return this.trace.length === 0 ? 'nothing was loaded since it was zeroed' : null;
+    if (word === 'STOP') {
+      if (this.state === 'loading') this.state = 'stopped';
+      return null;
+    }
+    if (this.state === 'loading') return 'it is loading';
+    if (word === 'ZERO') return this.cleared();
+    if (word === 'START') {
+      this.cleared();
+      [this.state, this.trace] = ['loading', [{ time: 0, load: 0 }]];
+      return null;
+    }
+    const much = Number(what);
+    if (!(much > 0)) return 'say how much';
+    if (word === 'RATE') this.rate = much;
+    else if (word === 'HURRY') this.hurry = Math.min(200, much);
+    else this.strength = much;
+    return null;
+  }
+
+  private cleared(): null {
+    [this.state, this.load, this.seconds, this.trace] = ['ready', 0, 0, []];
+    return null;
+  }
+}
+
 /** Serves one on a port of this machine; whoever connects hears it. */
 export function serveStandIn(standIn: StandIn, port = 0): Promise<{ port: number; stop: () => Promise<void> }> {
   const sockets = new Set<Socket>();
@@ -133,6 +213,7 @@ export function serveStandIn(standIn: StandIn, port = 0): Promise<{ port: number
       if (rest.length > LONGEST_LINE) return void socket.destroy();
       for (const line of lines) {
         const [word = '', what] = line.trim().split(' ');
+        if (word === 'TRACE' && standIn.points) for (const point of standIn.points()) socket.write(`${point}\n`);
         const why = standIn.can.includes(word) ? standIn.does(word, what) : `there is no ${word.slice(0, 12)}`;
         socket.write(why === null ? `OK ${word}\n` : `NO ${why}\n`);
       }

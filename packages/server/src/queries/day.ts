@@ -62,7 +62,7 @@ export async function dayOf(cx: Cx, projectId: string, now: Date): Promise<DayVi
 
 const byOf = (t: DayThing): string => t.plannedAt ?? t.endsAt ?? t.opensAt;
 
-interface Place {
+export interface Place {
   readonly code: string;
   readonly kind: ItemKind;
   readonly where: string;
@@ -71,7 +71,7 @@ interface Place {
 }
 
 /** What the items lie in, and what that lies in: a specimen is known by its set, a set by its pour. */
-async function placesOf(cx: Cx, rows: readonly DueRow[]): Promise<Map<string, Place>> {
+export async function placesOf(cx: Cx, rows: readonly Pick<DueRow, 'parentId'>[]): Promise<Map<string, Place>> {
   const found = new Map<string, { code: string; kind: ItemKind; parentId: string | null; voided: boolean }>();
   let ids = [...new Set(rows.flatMap((r) => r.parentId ?? []))];
   // Pour, load, sample, set: four lines up from a specimen.

@@ -95,6 +95,16 @@ export const duesWithin = async (
     )
   ).map(dueRow);
 
+/** Breaks that are not done and end within some time, the soonest first. */
+export const breaksWithin = async (cx: Cx, projectId: string, within: { from: Date; to: Date }, most: number): Promise<DueRow[]> =>
+  (
+    await select<Row>(
+      cx,
+      `${SELECTED} AND d.brief = FALSE AND d.due = 'break' AND d.done_at IS NULL AND d.by_at >= ? AND d.by_at < ? ORDER BY d.by_at, i.code LIMIT ?`,
+      [projectId, within.from, within.to, most],
+    )
+  ).map(dueRow);
+
 /** What was done since a moment, the newest first. */
 export const duesDone = async (cx: Cx, projectId: string, since: Date, most: number): Promise<DueRow[]> =>
   (await select<Row>(cx, `${SELECTED} AND d.done_at >= ? ORDER BY d.done_at DESC, i.code LIMIT ?`, [projectId, since, most])).map(dueRow);

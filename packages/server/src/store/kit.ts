@@ -1,6 +1,6 @@
 import type { Calibration, Equipment, KitFinding, KitTest, newCalibration, newEquipment, NewKitFinding, Page } from '@keen-mortar/contract';
 import { NOW } from '../clock.js';
-import { CALIBRATION, type FoundWrong, type KitKind, type Source, type Sources, type UnitId } from '@keen-mortar/core';
+import { CALIBRATION, KIT_KINDS, type FoundWrong, type KitKind, type Source, type Sources, type UnitId } from '@keen-mortar/core';
 import { DateTime } from 'luxon';
 import type { PoolConnection } from 'mysql2/promise';
 import type * as z from 'zod';
@@ -128,12 +128,33 @@ async function completeThen(cx: Cx, rows: readonly EquipmentRow[], day: string, 
        ORDER BY n.calibrated_on DESC, n.id DESC LIMIT 1) FROM equipment q WHERE q.id IN (?))`,
     [day, rows.map((row) => row.id)],
   );
-  const [values, wrong] = [await ownValues(cx, rows), await knownWrong(cx, rows, day, at)];
+  const [values, wrong, used] = [await ownValues(cx, rows), await knownWrong(cx, rows, day, at), await usesSoFar(cx, rows, at)];
   return rows.map((row) => {
     const calibration = calibrations.find((c) => c.equipment_id === row.id);
-    return { ...equipmentFrom(row, values, calibration, wrong.get(row.id) ?? null), calibrationId: calibration?.id ?? null };
+    const kit = equipmentFrom(row, values, calibration, wrong.get(row.id) ?? null);
+    // What is used next is one more.
+    return { ...worn(kit, used.get(row.id) ?? 0, 1), calibrationId: calibration?.id ?? null };
   });
 }
+
+const WORN_KINDS = KIT_KINDS.filter((kind) => CALIBRATION[kind].wears);
+const wears = (rows: readonly EquipmentRow[]): string[] => rows.filter((row) => CALIBRATION[row.kind].wears).map((row) => row.id);
+
+/** How often what is worn out by its use was used until a moment, now where none is given. */
+async function usesSoFar(cx: Cx, rows: readonly EquipmentRow[], at: Date | null): Promise<Map<string, number>> {
+  const ids = wears(rows);
+  if (ids.length === 0) return new Map();
+  const found = await select<{ id: string; n: number }>(
+    cx,
+    `SELECT equipment_id AS id, COUNT(*) AS n FROM test_kit WHERE equipment_id IN (?) AND at <= COALESCE(?, ${NOW}) GROUP BY equipment_id`,
+    [ids, at],
+  );
+  return new Map(found.map((row) => [row.id, Number(row.n)]));
+}
+
+/** With how often it is used, where that wears it out. */
+const worn = (kit: Equipment, used: number, more: number): Equipment =>
+  CALIBRATION[kit.kind].wears ? { ...kit, sources: { ...kit.sources, 'pads.uses': { text: String(used + more), unit: '1' } } } : kit;
 
 export async function equipment(cx: Cx, projectId: string, day: string, offset: number, limit: number): Promise<Page<Equipment>> {
   const rows = await select<EquipmentRow>(
@@ -176,23 +197,39 @@ export const kitAsOf = (cx: Cx, equipmentId: string, calibrationId: string | nul
 /** What a test was made with: the equipment of then, and whether it was found wrong later. */
 export async function kitOfTests(cx: Cx, testIds: readonly string[]): Promise<Map<string, Equipment[]>> {
   if (testIds.length === 0) return new Map();
-  const rows = await select<{ test_id: string; calibration_id: string | null } & Partial<WrongRow> & { owner: string }>(
+  const rows = await select<{ test_id: string; calibration_id: string | null; used: number } & Partial<WrongRow> & { owner: string }>(
     cx,
-    `SELECT k.test_id, k.equipment_id AS owner, k.calibration_id, f.found_on, f.why, k.at <= f.found_at AS later FROM test_kit k
+    `SELECT k.test_id, k.equipment_id AS owner, k.calibration_id, f.found_on, f.why, k.at <= f.found_at AS later,
+       IF(q.kind IN (?), (SELECT COUNT(*) FROM test_kit o WHERE o.equipment_id = k.equipment_id
+         AND (o.at < k.at OR (o.at = k.at AND o.test_id <= k.test_id))), 0) AS used
+     FROM test_kit k JOIN equipment q ON q.id = k.equipment_id
      LEFT JOIN calibration c ON c.id = k.calibration_id
      LEFT JOIN kit_finding f ON f.equipment_id = k.equipment_id AND f.since_at <= k.at
        AND (k.at <= f.found_at OR c.made_at IS NULL OR c.made_at <= f.found_at)
      WHERE k.test_id IN (?) ORDER BY k.test_id, f.found_at DESC`,
-    [testIds],
+    [WORN_KINDS, testIds],
   );
   const found = new Map<string, Equipment[]>();
   for (const row of rows) {
     const all = found.get(row.test_id) ?? [];
     // Found wrong more than once: the newest is said.
     if (all.some((k) => k.id === row.owner)) continue;
-    const kit = await kitAsOf(cx, row.owner, row.calibration_id);
+    const kit = worn(await kitAsOf(cx, row.owner, row.calibration_id), Number(row.used), 0);
     found.set(row.test_id, [...all, row.found_on ? { ...kit, wrong: foundWrong(row as WrongRow) } : kit]);
   }
+  return found;
+}
+
+/** Which equipment tests were made with, the main one first. */
+export async function kitIdsOf(cx: Cx, testIds: readonly string[]): Promise<Map<string, string[]>> {
+  const found = new Map<string, string[]>(testIds.map((id) => [id, []]));
+  if (testIds.length === 0) return found;
+  const rows = await select<{ test_id: string; equipment_id: string }>(
+    cx,
+    'SELECT test_id, equipment_id FROM test_kit WHERE test_id IN (?)',
+    [testIds],
+  );
+  for (const row of rows) found.get(row.test_id)!.push(row.equipment_id);
   return found;
 }
 

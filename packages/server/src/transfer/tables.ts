@@ -67,6 +67,7 @@ export const RECORD: readonly RecordTable[] = [
   ofProject('ledger'),
   ofProject('ledger_view'),
   ofItem('standing'),
+  ofItem('strength'),
   ofItem('gift'),
   ofTest('stood_on'),
   at('change_log', 'WHERE x.project_id = ?', { without: ['seq'], order: 'x.seq' }),

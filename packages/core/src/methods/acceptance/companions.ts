@@ -46,6 +46,16 @@ export const companions = method({
       source: C39,
       params: { most: { '2': '9.0', '3': '10.6' }, increments: INCREMENTS } satisfies RangeParams as RangeParams,
     },
+    splitting: {
+      label: 'split cylinders: 14 %',
+      source: { designation: 'ASTM C496/C496M', edition: '2017', part: 'precision' },
+      params: { most: { '2': '14' }, increments: { ...INCREMENTS, MPa: '0.05', psi: '5' } } satisfies RangeParams as RangeParams,
+    },
+    flexure: {
+      label: 'beams: 16 %',
+      source: { designation: 'ASTM C78/C78M', edition: '2022', part: 'precision' },
+      params: { most: { '2': '16' }, increments: { ...INCREMENTS, MPa: '0.05', psi: '5' } } satisfies RangeParams as RangeParams,
+    },
   },
   steps: [{ text: 'Look at caps, alignment, fracture and handling before anything is left out.' }],
   example: { companions: each('MPa', 'strength', '38.1 38.7') },

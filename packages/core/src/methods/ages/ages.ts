@@ -23,7 +23,7 @@ export const strengthOfEach = (label: string, takes: Given) =>
   rows(
     label,
     { strength: qty('stress', 'f', 'Strength', { si: 'MPa', us: 'psi' }, { takes, possible: { unit: 'MPa', above: '0', most: '300' } }) },
-    { made: { same: { of: 'age', as: 'specimen.age' } } },
+    { made: { same: { of: 'age', as: 'specimen.age' }, unless: 'specimen.left' } },
   );
 
 type AgeParams = { tolerances: readonly { days: string; hours: string }[] };

@@ -57,7 +57,7 @@ export class Known {
  * What is looked at without a network: who is here, the day, pours and sheets as they were seen last. A sheet of a sample has a
  * copy of its own (with what is being keyed), and what is searched or reckoned is asked for only where it can be answered.
  */
-const KEPT = /^\/api\/v1\/(people|projects|day|bench|hours|pours|mixes|equipment|specifications|items)(\/[0-9a-f-]{36})?(\/sheet)?$/;
+const KEPT = /^\/api\/v1\/(people|projects|day|bench|breaks|hours|pours|mixes|equipment|specifications|items)(\/[0-9a-f-]{36})?(\/sheet)?$/;
 const isAway = (status: number): boolean => status === 0 || status === 502 || status === 503 || status === 504;
 
 /** Keeps what the server answered, and gives it again where the server does not answer: said above the shelf, with its time. */

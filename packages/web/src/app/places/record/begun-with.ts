@@ -1,6 +1,6 @@
 import { computed, signal, type Signal } from '@angular/core';
 import { dayIn, ownCopyAt, type SentTest, type Sheet, type Test } from '@keen-mortar/contract';
-import { kitMarks, say, testsOn, type AnyMethod, type Kit, type OwnFigures } from '@keen-mortar/core';
+import { kitMarks, say, testsOn, type AnyMethod, type OwnFigures, type Sources } from '@keen-mortar/core';
 import type { Clock } from '../../device/clock';
 import type { OwnByVariant } from '../../test/computation.store';
 import { paperFault, type PaperTimes } from '../../test/paper';
@@ -53,10 +53,11 @@ export class BegunWith {
   takenOf({ key, method, test }: InHandTest): TakenKit {
     return (test ? this.takenThen().get(test.id) : (this.chosenKit()[key] ?? this.usualOf()[method.id])) ?? NO_KIT;
   }
-  mainKit(t: InHandTest): Kit | null {
-    if (t.test) return t.test.kit;
-    const { equipmentId } = this.takenOf(t);
-    return this.sheet()!.kit.find((k) => k.id === equipmentId) ?? null;
+  /** What the equipment gives to it: what is used beside it, and before that the one that enters the result. */
+  kitSources(t: InHandTest): Sources {
+    const s = this.sheet();
+    const all = t.test ? [...t.test.also, ...(t.test.kit ? [t.test.kit] : [])] : kitTaken(s?.kit ?? [], this.takenOf(t)).reverse();
+    return Object.assign({}, ...all.map((k) => k.sources)) as Sources;
   }
   takeKit({ key }: InHandTest, taken: TakenKit): void {
     this.chosenKit.update((all) => ({ ...all, [key]: taken }));

@@ -336,7 +336,7 @@ export class ItemPage {
   /** All that the record gives to a test: what it lies in, its equipment, other tests. */
   protected sourcesOf(t: InHandTest): Sources {
     const s = this.sheet()!;
-    return { ...s.sources, ...this.begunWith.mainKit(t)?.sources, ...this.givenTo(t)?.sources };
+    return { ...s.sources, ...this.begunWith.kitSources(t), ...this.givenTo(t)?.sources };
   }
 
   protected givenTo = ({ method, test }: InHandTest): GivenTo | undefined => test?.given ?? this.sheet()!.given[method.id];

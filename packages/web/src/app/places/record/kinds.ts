@@ -16,6 +16,7 @@ const PICTURES = {
   'prism-set': 'prism',
   prism: 'prism',
   'trial-batch': 'mix',
+  storage: 'thermo',
 } as const satisfies Readonly<Record<ItemKind, string>>;
 
 export const pictureOfKind = (kind: ItemKind): (typeof PICTURES)[ItemKind] => PICTURES[kind];
