@@ -137,6 +137,7 @@ export {
   CALIBRATION,
   KIT_KINDS,
   KIT_VALUES,
+  isWornOut,
   kitMarks,
   kitOfMethod,
   READS,
@@ -243,6 +244,7 @@ export { simulatedSeries, simulatedTrace, type Loading } from './simulation/load
 export {
   ACCEPTED_AT_DAYS,
   companionsAsked,
+  EARLY_AT_DAYS,
   NOT_COUNTING,
   strengthTestOf,
   type Broken,
@@ -250,4 +252,5 @@ export {
   type OfSet,
   type StrengthTest,
 } from './judgement/strength-test.js';
-export { CAPS, FRACTURES } from './methods/compression/broken.js';
+export { CAPS, FRACTURES, padsServe } from './methods/compression/broken.js';
+export { adviseAtPress, type AtThePress, type PressAdvice } from './judgement/at-the-press.js';

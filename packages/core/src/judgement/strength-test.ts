@@ -9,6 +9,9 @@ import type { Keyed } from '../units/reading.js';
 /** At this age a strength is accepted or refused where nothing else is said, d. */
 export const ACCEPTED_AT_DAYS = 28;
 
+/** From a strength at this age that at the age of acceptance is foretold, d. */
+export const EARLY_AT_DAYS = 7;
+
 /** A specimen that was broken at an age, with what stands on its result. */
 export interface Broken {
   readonly property: string;
@@ -74,7 +77,7 @@ export function strengthTestOf(set: OfSet, all: readonly Broken[]): StrengthTest
   const e = counted.length < 2 ? null : evaluate(companions, inputs, { variant, system: set.system, offers: false });
   const of = (id: string) => e?.results.find((r) => r.id === id && r.state === 'given');
   const [first] = counted;
-  const single = counted.length === 1 ? convert(exact(first!.value.text), first!.value.unit as UnitId, unit) : null;
+  const single = counted.length === 1 ? convert(exact(first!.value.text), first!.value.unit, unit) : null;
   const { most } = companions.variants[variant]!.params;
   return {
     unit,

@@ -4,6 +4,8 @@ import type { Dimension } from '../units/units.js';
 import type { AnyMethod, Source } from '../methods/definition.js';
 import type { Picture } from '../methods/families.js';
 import type { Sources } from './sources.js';
+import { padsServe } from '../methods/compression/broken.js';
+import type { Keyed } from '../units/reading.js';
 
 export type KitKind =
   | 'measure'
@@ -136,6 +138,13 @@ export function kitMarks(kit: Kit | null | undefined, day: string, used: string 
 function wrongMarks({ name, wrong }: Kit, day: string, told: Params): Remark[] {
   if (!wrong || (!wrong.later && day < wrong.on)) return [];
   return [{ code: 'found-wrong', params: { ...(wrong.later ? { name } : told), at: wrong.on, why: wrong.why } }];
+}
+
+/** Whether it was used as often as it may be already. */
+export function isWornOut({ sources }: Kit): boolean {
+  const [hardness, uses] = [sources['pads.hardness'], sources['pads.uses']] as (Keyed | undefined)[];
+  const most = hardness ? padsServe(hardness.text) : null;
+  return most !== null && Number(uses?.text ?? 0) > most;
 }
 
 /** What an instrument of a kind shows, where it can be read by a line. */

@@ -6,7 +6,6 @@ import {
   methodById,
   strengthTestOf,
   type Broken,
-  type Code,
   type OfSet,
   type System,
   type UnitId,
@@ -132,7 +131,7 @@ function brokenOf(specimen: Item, test: TestRecord, kit: readonly string[]): (Br
       // As other tests take it: each strength is reported, and their mean is of these.
       value: { text: given?.reported ?? '0', unit },
       void: (given?.reported ?? null) === null,
-      remarks: remarks as readonly Code[],
+      remarks: remarks,
       left,
     },
   };

@@ -1,5 +1,5 @@
 import type { BreakBeside, BreakDue, BreaksView, BrokenSpecimen, BrokeToday, Companion } from '@keen-mortar/contract';
-import { ACCEPTED_AT_DAYS, ageWords, daysOf, fitInto, type Interval, type Keyed } from '@keen-mortar/core';
+import { ACCEPTED_AT_DAYS, EARLY_AT_DAYS, ageWords, daysOf, fitInto, type Interval, type Keyed } from '@keen-mortar/core';
 import { DateTime } from 'luxon';
 import type { Cx } from '../db.js';
 import { notFound } from '../problems.js';
@@ -22,7 +22,6 @@ const MOST = 1000;
 /** Of the tests before it, as its chart shows them; of pairs, as the early warning takes them. */
 const RECENT = 9;
 const PAIRS = 60;
-const EARLY_DAYS = 7;
 
 /** What waits to be broken, what ends first at the top; and what was broken today. */
 export async function breaksOf(cx: Cx, projectId: string, now: Date): Promise<BreaksView> {
@@ -115,7 +114,7 @@ export async function breakBeside(cx: Cx, specimenId: string): Promise<BreakBesi
     strengthsOfSets(cx, [set.id]),
     mixId === null ? null : mixHead(cx, mixId),
     mixId === null ? [] : strengthsOfMix(cx, mixId, { property: 'strength', ageDays: ACCEPTED_AT_DAYS, before, most: RECENT }),
-    mixId === null ? [] : pairsOfMix(cx, mixId, { early: EARLY_DAYS, late: ACCEPTED_AT_DAYS, before, most: PAIRS }),
+    mixId === null ? [] : pairsOfMix(cx, mixId, { early: EARLY_AT_DAYS, late: ACCEPTED_AT_DAYS, before, most: PAIRS }),
   ]);
   const broken = new Map(tests.flatMap((t) => t.specimens.map((s): [string, BrokenSpecimen] => [s.id, s])));
   return {

@@ -58,6 +58,7 @@ export const routes: Routes = [
         loadComponent: () => import('./places/pours/load-form').then((m) => m.LoadForm),
       },
       { path: 'day', loadChildren: () => import('./places/day/day.routes').then((m) => m.dayRoutes) },
+      { path: 'breaks', loadChildren: () => import('./places/breaks/breaks.routes').then((m) => m.breaksRoutes) },
       { path: 'bench', loadChildren: () => import('./places/bench/bench.routes').then((m) => m.benchRoutes) },
       { path: 'kit', loadChildren: () => import('./places/kit/kit.routes').then((m) => m.kitRoutes) },
       { path: 'ledger', loadChildren: () => import('./places/ledger/ledger.routes').then((m) => m.ledgerRoutes) },

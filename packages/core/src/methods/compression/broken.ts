@@ -38,9 +38,15 @@ export const PADS: readonly PadRange[] = [
   { hardness: '70', least: { si: '50', us: '7000' }, most: { si: '80', us: '12000' }, uses: '50' },
 ];
 
+/** On how many specimens pads of a hardness serve at the most, whatever their strength; null for pads that are in no table. */
+export function padsServe(hardness: string): number | null {
+  const own = PADS.filter((p) => exact(p.hardness).equals(exact(hardness))).map((p) => Number(p.uses));
+  return own.length === 0 ? null : Math.max(...own);
+}
+
 /** What is keyed of any cylinder that is broken, beside its sizes and its load. */
 export const ends = {
-  cap: pick('Ends', CAPS, { optional: true, usual: 'pads' }),
+  cap: pick('Ends', CAPS, { optional: true, minor: true, usual: 'pads' }),
   hardness: qty(
     'ratio',
     'H',

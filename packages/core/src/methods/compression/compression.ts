@@ -8,7 +8,7 @@ import { column } from '../rows.js';
 import { method, pick, qty, type Citation, type Increments } from '../definition.js';
 import { each } from '../../examples/write.js';
 import { C39_RATE } from '../loading-rate/loading-rate.js';
-import { MACHINE, rateOf, rateResult, toSet, traceRows, type RateLimits } from '../loading-rate/rate.js';
+import { MACHINE, MACHINE_RANGE, rateOf, rateResult, toSet, traceRows, type RateLimits } from '../loading-rate/rate.js';
 import { defects, ends, judgeEnds, PADS, type PadRange } from './broken.js';
 import { GUARD } from './guard.js';
 
@@ -120,6 +120,7 @@ export const cylinder = method({
       main: true,
     },
     machine: MACHINE,
+    machineRange: MACHINE_RANGE,
     rate: rateResult(),
     density: { label: 'Density of the specimen', symbol: 'ρ', units: { si: 'kg/m3', us: 'lb/ft3' }, property: 'specimen-density' },
   },
@@ -271,6 +272,7 @@ export const cube = method({
       main: true,
     },
     machine: MACHINE,
+    machineRange: MACHINE_RANGE,
     rate: rateResult(),
   },
   variants: {

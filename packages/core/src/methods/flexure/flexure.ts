@@ -4,7 +4,7 @@ import { column } from '../rows.js';
 import { defects } from '../compression/broken.js';
 import { units } from '../compression/compression.js';
 import { GUARD } from '../compression/guard.js';
-import { MACHINE, rateOf, rateResult, toSet, traceRows, type RateLimits } from '../loading-rate/rate.js';
+import { MACHINE, MACHINE_RANGE, rateOf, rateResult, toSet, traceRows, type RateLimits } from '../loading-rate/rate.js';
 import { each } from '../../examples/write.js';
 
 const C78: Citation = { designation: 'ASTM C78/C78M', edition: '2022' };
@@ -89,6 +89,7 @@ export const flexure = method({
       main: true,
     },
     machine: MACHINE,
+    machineRange: MACHINE_RANGE,
     rate: rateResult(PER_MINUTE),
     zone: { label: 'Where it broke', symbol: 'zone', units: { si: '1', us: '1' }, words: ZONES, whenVoid: true },
   },

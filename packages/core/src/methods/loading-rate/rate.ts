@@ -38,6 +38,9 @@ export const rateResult = (units: Readonly<Record<System, RateUnit>> = { si: 'MP
 /** How the machine is set, known before it is loaded. */
 export const MACHINE = { label: 'Rate to set on the machine', symbol: 'Ṗ', units: { si: 'kN/s', us: 'lbf/min' } } as const;
 
+/** Between these it may go, as the machine shows it. */
+export const MACHINE_RANGE = { label: 'Rates that are allowed', symbol: 'Ṗ', units: { si: 'kN/s', us: 'lbf/min' }, drawn: true } as const;
+
 interface RateRun<V> {
   readonly c: Calc<V>;
   readonly x: Readonly<Record<string, unknown>>;
@@ -108,15 +111,22 @@ interface SetRun<V> {
   readonly c: Calc<V>;
   readonly system: System;
   result(id: 'machine', value: V, unit: UnitId, increments?: Increments): void;
+  series(id: 'machineRange', values: readonly V[], unit: UnitId, increments?: Increments): void;
 }
 
 /** The rate of stress that is asked, as the machine is set: over the area of this specimen, in N/mm² or lbf/in². */
-export function toSet<V>(r: SetRun<V>, area: V, { target, unit }: RateLimits): void {
-  const { c } = r;
-  const minutes = SECONDS[unit[r.system]] === '60';
-  const force = c.mul(c.num(target[r.system]), area);
-  if (r.system === 'us') r.result('machine', c.name('Ṗ', minutes ? force : c.mul(force, c.num('60')), 'lbf/min'), 'lbf/min', STEPS);
-  else r.result('machine', c.name('Ṗ', c.div(force, c.num(minutes ? '60000' : '1000')), 'kN/s'), 'kN/s', STEPS);
+export function toSet<V>(r: SetRun<V>, area: V, { target, tolerance, unit }: RateLimits): void {
+  const { c, system } = r;
+  const minutes = SECONDS[unit[system]] === '60';
+  const set: UnitId = system === 'us' ? 'lbf/min' : 'kN/s';
+  const inUnit = (stress: V): V => {
+    const force = c.mul(stress, area);
+    if (system === 'us') return minutes ? force : c.mul(force, c.num('60'));
+    return c.div(force, c.num(minutes ? '60000' : '1000'));
+  };
+  const [asked, off] = [c.num(target[system]), c.num(tolerance[system])];
+  r.result('machine', c.name('Ṗ', inUnit(asked), set), set, STEPS);
+  r.series('machineRange', [inUnit(c.sub(asked, off)), inUnit(c.add(asked, off))], set, STEPS);
 }
 
 /** To which a machine is set. */

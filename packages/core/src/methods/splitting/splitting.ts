@@ -4,7 +4,7 @@ import { column } from '../rows.js';
 import { defects } from '../compression/broken.js';
 import { units } from '../compression/compression.js';
 import { GUARD } from '../compression/guard.js';
-import { MACHINE, rateOf, rateResult, toSet, traceRows, type RateLimits } from '../loading-rate/rate.js';
+import { MACHINE, MACHINE_RANGE, rateOf, rateResult, toSet, traceRows, type RateLimits } from '../loading-rate/rate.js';
 import { each } from '../../examples/write.js';
 
 const EN6: Citation = { designation: 'EN 12390-6', edition: '2023' };
@@ -73,6 +73,7 @@ export const splitting = method({
       main: true,
     },
     machine: MACHINE,
+    machineRange: MACHINE_RANGE,
     rate: rateResult(PER_MINUTE),
   },
   variants: {

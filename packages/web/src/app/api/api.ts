@@ -2,6 +2,8 @@ import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import type {
   BenchView,
+  BreakBeside,
+  BreaksView,
   Certificate,
   DayView,
   Equipment,
@@ -113,6 +115,8 @@ export class Api {
   instruments = (): Observable<{ items: Instrument[] }> => this.http.get<{ items: Instrument[] }>('/api/v1/instruments');
   certificates = (): Observable<{ items: Certificate[] }> => this.http.get<{ items: Certificate[] }>('/api/v1/certificates');
   bench = (project: string): Observable<BenchView> => this.http.get<BenchView>('/api/v1/bench', { params: { project } });
+  breaks = (project: string): Observable<BreaksView> => this.http.get<BreaksView>('/api/v1/breaks', { params: { project } });
+  breakBeside = (specimenId: string): Observable<BreakBeside> => this.http.get<BreakBeside>(`/api/v1/breaks/${specimenId}`);
   day = (project: string): Observable<DayView> => this.http.get<DayView>('/api/v1/day', { params: { project } });
   hours = (project: string): Observable<Pick<DayView, 'week' | 'openings'>> =>
     this.http.get<Pick<DayView, 'week' | 'openings'>>('/api/v1/hours', { params: { project } });

@@ -78,6 +78,9 @@ import { initialed, session, SessionActions, THEMES, WITHOUT_PERSON, type Theme 
       <a routerLink="/bench" class="spot" [class.on]="atBench() && !scratch()" [attr.aria-current]="atBench() ? 'page' : null"
         ><km-pic name="flask" [size]="24" />Bench</a
       >
+      <a routerLink="/breaks" class="spot" [class.on]="atBreaks() && !scratch()" [attr.aria-current]="atBreaks() ? 'page' : null"
+        ><km-pic name="press" [size]="24" />Breaks</a
+      >
       <a routerLink="/record" class="spot" [class.on]="atRecord() && !scratch()" [attr.aria-current]="atRecord() ? 'page' : null"
         ><km-pic name="tray" [size]="24" />Record</a
       >
@@ -358,6 +361,7 @@ export class Shell {
   /** A sample's sheet belongs to the pours too. */
   protected readonly atPours = computed(() => /^\/(pours|samples)/.test(this.url()));
   protected readonly atBench = computed(() => this.url().startsWith('/bench'));
+  protected readonly atBreaks = computed(() => this.url().startsWith('/breaks'));
   protected readonly atRecord = computed(() => this.url().startsWith('/record'));
   protected readonly atMixes = computed(() => /^\/(mixes|sources)/.test(this.url()));
   protected readonly atLedger = computed(() => /^\/(ledger|reports)/.test(this.url()));

@@ -2,15 +2,17 @@ import { ChangeDetectionStrategy, Component, computed, input, output } from '@an
 import { FormsModule } from '@angular/forms';
 import { RadioButton } from 'primeng/radiobutton';
 import type { Option } from '../ui/choice';
-import { SLUMP_SHAPES, SlumpShape } from './slump-shape';
+import { FractureShape } from './fracture-shape';
+import { lookOf } from './looks';
+import { SlumpShape } from './slump-shape';
 
 /** One of a few looks, each with its drawing where there is one: large enough for gloves. */
 @Component({
   selector: 'km-shapes',
-  imports: [RadioButton, FormsModule, SlumpShape],
+  imports: [RadioButton, FormsModule, SlumpShape, FractureShape],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <fieldset [disabled]="disabled()">
+    <fieldset [disabled]="disabled()" [attr.data-look]="look()" (keydown)="byDigit($event)">
       <legend [class.unseen]="!labelled()">{{ label() }}</legend>
       @for (o of options(); track o.id) {
         <label class="sh" [for]="name() + '-' + o.id" [class.on]="value() === o.id">
@@ -23,8 +25,14 @@ import { SLUMP_SHAPES, SlumpShape } from './slump-shape';
             (ngModelChange)="chosen.emit(o.id)"
             [ngModelOptions]="{ standalone: true }"
           />
-          @if (drawn()) {
-            <km-slump-shape [shape]="o.id" />
+          @switch (look()) {
+            @case ('slump') {
+              <km-slump-shape [shape]="o.id" />
+            }
+            @case ('fracture') {
+              <kbd aria-hidden="true">{{ o.id }}</kbd>
+              <km-fracture-shape [type]="o.id" />
+            }
           }
           <span>{{ o.label }}</span>
         </label>
@@ -70,6 +78,11 @@ import { SLUMP_SHAPES, SlumpShape } from './slump-shape';
       background: var(--deep-wash);
       font-weight: 700;
     }
+    [data-look='fracture'] kbd {
+      position: absolute;
+      top: 5px;
+      left: 5px;
+    }
     .sh:focus-within {
       outline: 3px solid var(--deep);
       outline-offset: 2px;
@@ -85,5 +98,13 @@ export class Shapes {
   /** Its name stands above it, where looks alone do not say what is asked. */
   readonly labelled = input(false);
   readonly chosen = output<string>();
-  protected readonly drawn = computed(() => this.options().every((o) => SLUMP_SHAPES.has(o.id)));
+  protected readonly look = computed(() => lookOf(this.options().map((o) => o.id)));
+
+  /** The digit of a look is its key. */
+  protected byDigit(event: KeyboardEvent): void {
+    const option = this.look() === 'fracture' ? this.options().find((o) => o.id === event.key) : undefined;
+    if (!option || event.ctrlKey || event.metaKey || event.altKey) return;
+    event.preventDefault();
+    this.chosen.emit(option.id);
+  }
 }

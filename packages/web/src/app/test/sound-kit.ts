@@ -1,4 +1,4 @@
-import { kitMarks, kitOfMethod, type AnyMethod, type Kit, type KitKind } from '@keen-mortar/core';
+import { isWornOut, kitMarks, kitOfMethod, type AnyMethod, type Kit, type KitKind } from '@keen-mortar/core';
 
 /** What a test is made with: what enters its result, and what is used beside it. */
 export interface TakenKit {
@@ -9,7 +9,7 @@ export interface TakenKit {
 /** Of a kind the one to take: with nothing against it before one that has; undefined where there is none. */
 export function soundKit(kit: readonly Kit[], kind: KitKind, day: string): Kit | undefined {
   const own = kit.filter((k) => k.kind === kind);
-  return own.find((k) => kitMarks(k, day).length === 0) ?? own.find((k) => k.wrong === null) ?? own[0];
+  return own.find((k) => kitMarks(k, day).length === 0 && !isWornOut(k)) ?? own.find((k) => k.wrong === null) ?? own[0];
 }
 
 /** What a method is made with where nobody chose otherwise. */

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
-import { CALIBRATION, kitOfMethod, type AnyMethod, type Kit, type KitKind } from '@keen-mortar/core';
+import { CALIBRATION, kitOfMethod, type AnyMethod, type Keyed, type Kit, type KitKind } from '@keen-mortar/core';
 import { Choice, type Option } from '../ui/choice';
 import { longDay } from '../parts/when';
 import { withKit, type TakenKit } from './sound-kit';
@@ -68,8 +68,13 @@ export class WithKit {
 
 const option = (k: Kit): Option => ({ id: k.id, label: `${k.name}${holds(k)}` });
 
-function holds({ wrong, calibratedOn, until }: Kit): string {
+/** How often what wears was used, this time among them. */
+const used = ({ sources }: Kit): string => `, use ${(sources['pads.uses'] as Keyed | undefined)?.text ?? '1'}`;
+
+function holds(kit: Kit): string {
+  const { wrong, calibratedOn, until, kind } = kit;
   if (wrong) return ', found wrong';
+  if (CALIBRATION[kind].wears) return used(kit);
   if (calibratedOn === null) return ', never calibrated';
   return until === null ? '' : `, calibrated until ${longDay(until)}`;
 }

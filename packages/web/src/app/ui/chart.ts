@@ -49,6 +49,8 @@ export interface Inks {
   readonly zone: string;
   readonly out: string;
   readonly well: string;
+  /** On the dark plate of an instrument. */
+  readonly plate: { readonly ink: string; readonly soft: string; readonly line: string; readonly now: string; readonly within: string };
 }
 
 export type Drawing = (inks: Inks) => ChartConfiguration;
@@ -66,6 +68,13 @@ const inks = (): Inks => {
     zone: ink('--zone'),
     out: ink('--out'),
     well: ink('--well'),
+    plate: {
+      ink: ink('--plate-ink'),
+      soft: ink('--plate-soft'),
+      line: ink('--plate-l'),
+      now: ink('--plate-now'),
+      within: ink('--plate-within'),
+    },
   };
 };
 

@@ -70,6 +70,11 @@ export class HeldPlate {
     this.key(place, came);
   }
 
+  /** Several at once, by their places in the form. */
+  tookAll(came: Readonly<Record<string, Taken>>): void {
+    this.took.update((all) => ({ ...all, ...came }));
+  }
+
   /** Another test is in hand. */
   forget(): void {
     this.place.set(null);

@@ -1,6 +1,18 @@
 import { NgComponentOutlet } from '@angular/common';
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal, untracked, type Type } from '@angular/core';
-import { entriesOf, type GivenTo, type Reading, type Specification } from '@keen-mortar/contract';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  output,
+  signal,
+  untracked,
+  viewChildren,
+  type Type,
+} from '@angular/core';
+import { entriesOf, type GivenTo, type Reading, type Specification, type TracePoint } from '@keen-mortar/contract';
 import type { Problem } from '@keen-mortar/contract/problem';
 import {
   assemble,
@@ -23,8 +35,8 @@ import { newId } from '../../device/ids';
 import { Device } from '../../device/device';
 import { Form } from '../../test/form/form';
 import { FormKeypad } from '../../test/form/form-keypad';
-import type { RowsForm } from '../../test/form/test-form';
-import { Plate } from '../../test/plate';
+import type { RowsForm, ShownField } from '../../test/form/test-form';
+import { Plate, type Taken } from '../../test/plate';
 import { LEAST_REASON, Reason } from '../../test/reason';
 import { SpecBand } from '../../test/spec-band';
 import { Choice } from '../../ui/choice';
@@ -53,7 +65,7 @@ const NO_REASON: readonly string[] = [];
   providers: [ComputationStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div class="split" [class.facts]="facts()" [class.wide]="wide()">
+    <div class="split" [class.facts]="facts()" [class.wide]="wide()" [class.quick]="quick()">
       <section #readings class="readings" aria-label="Readings" (focusin)="plate.focused($event)">
         @if (store.variants().length > 1) {
           <km-choice
@@ -68,15 +80,18 @@ const NO_REASON: readonly string[] = [];
           <div><ng-container *ngComponentOutlet="panel" /></div>
         }
         <km-form
-          #held
           [method]="method()"
           [form]="form"
-          [list]="form.held()"
-          [rows]="rows"
+          [list]="firstAsked()"
+          [rows]="quick() ? null : rows"
           [zone]="zone()"
-          (done)="held.next($event) || keepButton.focus()"
+          (done)="onwards($event, keepButton)"
         />
-        @if (plate.instrument(); as i) {
+        <ng-content />
+        @if (thenAsked().length > 0) {
+          <km-form [method]="method()" [form]="form" [list]="thenAsked()" [zone]="zone()" (done)="onwards($event, keepButton)" />
+        }
+        @if (quick() ? null : plate.instrument(); as i) {
           @defer (on immediate) {
             <km-plate [instrument]="i" (taken)="plate.take($event)" />
           }
@@ -124,7 +139,7 @@ const NO_REASON: readonly string[] = [];
           @if (beside(); as panel) {
             <div><ng-container *ngComponentOutlet="panel" /></div>
           }
-          @if (steps().length > 0) {
+          @if (steps().length > 0 && !quick()) {
             <h3>How</h3>
             <ol>
               @for (s of steps(); track s.text) {
@@ -161,11 +176,15 @@ const NO_REASON: readonly string[] = [];
     .wide {
       --beside: 1500px;
     }
+    .quick {
+      --field: 138px;
+      --shape-height: 54px;
+    }
     @media (min-width: 1000px) {
-      .split:not(.facts, .wide) {
+      .split:not(.facts, .wide, .quick) {
         grid-template-columns: minmax(0, 1.25fr) minmax(0, 1fr);
       }
-      :not(.wide) > .come {
+      :not(.wide, .quick) > .come {
         border-top: 0;
         border-left: 1px solid var(--rule);
       }
@@ -231,6 +250,8 @@ export class InHand {
   });
   /** What is known of an item, rather than a test of it. */
   readonly facts = input(false);
+  /** One after the other, without the mouse: the first reading is in hand at once, and after the last that is asked comes the keep. */
+  readonly quick = input(false);
   /** The server's moment, ms. */
   readonly now = input.required<() => number>();
   readonly done = output<Keeping>();
@@ -431,6 +452,44 @@ export class InHand {
     // Sent, and left before its answer came: it is on record, and nothing of it is in hand any more.
     if (left && withoutRows(left.inputs) !== withoutRows(this.asKept())) this.store.open(m, left);
     this.lookedFor = id;
+    if (this.quick() && this.kept().length === 0) setTimeout(() => this.goTo(this.form.held().find((f) => f.editable)?.id ?? ''));
+  }
+
+  private readonly forms = viewChildren(Form);
+  /** What came of it so far, for what stands beside it. */
+  readonly come = computed(() => this.store.evaluation());
+  readonly inputs = computed(() => this.store.inputs());
+
+  /** What is measured, and what is seen afterwards: between the two stands what it is measured with. */
+  protected readonly firstAsked = computed(() => (this.quick() ? this.form.held().filter(isMeasured) : this.form.held()));
+  protected readonly thenAsked = computed(() => (this.quick() ? this.form.held().filter((f) => !isMeasured(f)) : NO_FIELDS));
+
+  protected onwards(field: string, keepButton: HTMLElement): void {
+    const asked = this.form.held().filter((f) => f.editable && !f.field.minor);
+    const after = asked[asked.findIndex((f) => f.id === field) + 1];
+    if (this.quick()) return void ((after && this.goTo(after.id)) || keepButton.focus());
+    if (!this.forms()[0]?.next(field)) keepButton.focus();
+  }
+
+  /** On to a reading, where there is such a one. */
+  goTo(field: string): boolean {
+    return this.forms().some((form) => form.goTo(field));
+  }
+
+  /** A load that a machine gave, with how it was loaded. */
+  takeLoad(load: Taken, trace: readonly TracePoint[]): void {
+    const rows = trace.map(({ time, load: text, unit }) => ({ time: { text: time, unit: 's' }, load: { text, unit } }));
+    const { text, unit, device } = load;
+    this.plate.tookAll({
+      load,
+      ...Object.fromEntries(
+        trace.flatMap((p, i) => [
+          [`trace.${i}.time`, { text: p.time, unit: 's' as const, device }],
+          [`trace.${i}.load`, { text: p.load, unit: p.unit, device }],
+        ]),
+      ),
+    });
+    this.store.fill({ ...this.store.inputs(), load: { text, unit }, ...(rows.length > 0 ? { trace: rows } : {}) } as AnyInputs, '');
   }
 
   protected back(): void {
@@ -454,6 +513,9 @@ const takesAny = (m: AnyMethod): boolean =>
 
 /** What is keyed, by whatever names its rows go on record. */
 const withoutRows = (inputs: AnyInputs): string => JSON.stringify(inputs, (key, value: unknown) => (key === ROW ? undefined : value));
+
+const NO_FIELDS: readonly ShownField[] = [];
+const isMeasured = ({ field }: ShownField): boolean => field.kind === 'qty' && field.minor !== true;
 
 const AS_PRINTED: OwnByVariant = {};
 /** So many columns stand beside what comes of them. */

@@ -6,7 +6,7 @@ import { Choice, type Option } from '../../ui/choice';
 import { Moment } from '../../ui/moment';
 import { ReadingField } from '../reading-field';
 import { Shapes } from '../shapes';
-import { SLUMP_SHAPES } from '../slump-shape';
+import { lookOf } from '../looks';
 import { asPick, inputIdOf, type ShownField, type TestForm } from './test-form';
 import type { Field } from '@keen-mortar/core';
 
@@ -57,7 +57,7 @@ export class Fields {
   /** What has a look is chosen by its look. */
   protected asCards(field: Field): boolean {
     const options = this.options(field);
-    return options.every((o) => SLUMP_SHAPES.has(o.id)) || (this.large() && !field.optional && options.length <= MOST_CARDS);
+    return lookOf(options.map((o) => o.id)) !== null || (this.large() && !field.optional && options.length <= MOST_CARDS);
   }
 
   focus(field: string): boolean {

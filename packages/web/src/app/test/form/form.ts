@@ -124,15 +124,32 @@ export class Form {
    * @returns whether there was anything
    */
   next(field: string): boolean {
-    const boxes = [...this.host.nativeElement.querySelectorAll<HTMLInputElement>('input[type=text]')];
-    const next = boxes[boxes.findIndex((box) => box.id === inputIdOf(this.form(), field)) + 1];
-    next?.focus();
-    next?.select();
-    return next !== undefined;
+    const boxes = this.boxes();
+    const id = inputIdOf(this.form(), field);
+    return take(boxes[boxes.findIndex((box) => box.id === id || box.name === id) + 1]);
+  }
+
+  /** All that can be gone to by keys, in order: boxes, and of looks the one that is chosen, or else the first. */
+  private boxes(): HTMLInputElement[] {
+    const all = [...this.host.nativeElement.querySelectorAll<HTMLInputElement>('input[type=text], km-shapes input[type=radio]')];
+    const chosen = (name: string) => all.find((box) => box.name === name && box.checked) ?? all.find((box) => box.name === name);
+    return all.filter((box) => box.type === 'text' || box === chosen(box.name));
+  }
+
+  /** To a reading of any kind. */
+  goTo(field: string): boolean {
+    const id = inputIdOf(this.form(), field);
+    return take(this.boxes().find((box) => box.id === id || box.name === id));
   }
 
   /** Whether there was such a reading to go to. */
   focus(field: string): boolean {
     return this.parts().some((part) => part.focus(field));
   }
+}
+
+function take(box: HTMLInputElement | undefined): boolean {
+  box?.focus();
+  if (box?.type === 'text') box.select();
+  return box !== undefined;
 }

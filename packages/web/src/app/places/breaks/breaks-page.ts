@@ -1,0 +1,399 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  effect,
+  inject,
+  input,
+  signal,
+  untracked,
+  viewChild,
+} from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { FormsModule } from '@angular/forms';
+import { Router, RouterLink } from '@angular/router';
+import type { BreakBeside, BreaksView, Equipment, Instrument } from '@keen-mortar/contract';
+import { askedOf, dayIn } from '@keen-mortar/contract';
+import type { Problem } from '@keen-mortar/contract/problem';
+import {
+  isWornOut,
+  kitOfMethod,
+  methodById,
+  padsServe,
+  testsFor,
+  unitLabel,
+  USUAL_USES,
+  usualVariant,
+  type AnyMethod,
+  type Keyed,
+  type Sources,
+} from '@keen-mortar/core';
+import { Store } from '@ngrx/store';
+import { ButtonDirective } from 'primeng/button';
+import { InputText } from 'primeng/inputtext';
+import { Api, problemOf } from '../../api/api';
+import { Clock } from '../../device/clock';
+import { Device } from '../../device/device';
+import { newId } from '../../device/ids';
+import { Outbox } from '../../device/outbox';
+import { Write } from '../../device/write';
+import { initialed, nameOf, project, session } from '../../state/session';
+import { Reason } from '../../test/reason';
+import { kitTaken, withKit } from '../../test/sound-kit';
+import { WithKit } from '../../test/with-kit';
+import { Choice } from '../../ui/choice';
+import { Notice } from '../../ui/notice';
+import { Pictogram } from '../../ui/pictogram';
+import { longDay, zonedTime } from '../../parts/when';
+import { BegunWith, type InHandTest } from '../record/begun-with';
+import { InHand, type Keeping } from '../record/in-hand';
+import { RecordStore } from '../record/record.store';
+import { BreakSide } from './break-side';
+import { inOrder, namedBy, nextOf, nextPads, notNow, type Waiting } from './breaks.view';
+import { Press, type Broke } from './press';
+import { hearScanner } from './scanner';
+
+const TICK = 1000;
+/** Others break too: it is asked for again so often, ms. */
+const AGAIN = 15_000;
+/** What is seen on a specimen that broke low. */
+const CAUSES: readonly string[] = ['a cap came off', 'stood crooked', 'a void in it', 'damaged in demolding'];
+
+/** The break station: what ends first, the specimen in hand with its machine, and what stands beside it. */
+@Component({
+  selector: 'km-breaks-page',
+  imports: [BreakSide, ButtonDirective, Choice, FormsModule, InHand, InputText, Notice, Pictogram, Press, Reason, RouterLink, WithKit],
+  providers: [RecordStore],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './breaks-page.html',
+  styleUrl: './breaks-page.css',
+})
+export class BreaksPage {
+  private readonly api = inject(Api);
+  private readonly router = inject(Router);
+  private readonly device = inject(Device);
+  private readonly outbox = inject(Outbox);
+  private readonly clock = inject(Clock);
+  private readonly store = inject(Store);
+  protected readonly record = inject(RecordStore);
+  readonly specimenId = input<string>();
+  protected readonly project = this.store.selectSignal(project);
+  private readonly person = this.store.selectSignal(session.selectPersonId);
+  private readonly nameOf = this.store.selectSignal(nameOf);
+  protected readonly sheet = this.record.sheet;
+  protected readonly view = signal<BreaksView | null>(null);
+  protected readonly beside = signal<BreakBeside | null>(null);
+  protected readonly problem = signal<Problem | null>(null);
+  protected readonly now = this.clock.ticking(TICK);
+  /** Broken on this device, and perhaps not known to the server yet. */
+  private readonly gone = signal<ReadonlySet<string>>(new Set());
+
+  protected readonly queue = computed((): Waiting[] => {
+    const v = this.view();
+    return v ? inOrder(v, this.now(), this.gone()) : [];
+  });
+  protected readonly dueToday = computed(() =>
+    this.queue()
+      .filter((w) => w.state === 'open')
+      .reduce((n, w) => n + w.specimens.length, 0),
+  );
+  /** The one in hand: that which was asked for, or what ends first. */
+  protected readonly chosen = computed(() => this.specimenId() ?? null);
+
+  // ---- the specimen in hand
+  private readonly key = signal<string | null>(null);
+  private readonly began = signal<string | null>(null);
+  /** Told that it is not due, and to be broken all the same. */
+  protected readonly allowed = signal<string | null>(null);
+  protected readonly breaking = computed((): readonly AnyMethod[] => {
+    const s = this.sheet();
+    return s ? testsFor(s.item.kind, askedOf(s)).filter((m) => m.breaks) : [];
+  });
+  protected readonly methods = computed(() => this.breaking().map((m) => ({ id: m.id, label: m.title })));
+  protected readonly inHand = computed((): InHandTest | null => {
+    const [s, key] = [this.sheet(), this.key()];
+    if (!s || key === null || s.item.id !== this.chosen()) return null;
+    const made = s.tests.findLast((t) => methodById(t.method)?.breaks);
+    if (made) return { key: made.id, method: methodById(made.method)!, test: made };
+    const method = this.breaking().find((m) => m.id === this.began()) ?? this.breaking()[0];
+    return method ? { key, method, test: null } : null;
+  });
+  protected readonly begunWith = new BegunWith(
+    this.sheet,
+    computed(() => this.inHand()?.key ?? null),
+    this.clock,
+  );
+  protected readonly uses = USUAL_USES;
+  protected readonly refused = computed(() => this.record.refused()?.problem ?? null);
+  protected readonly busy = computed(() => this.record.waits() > 0);
+  protected readonly held = viewChild(InHand);
+  private readonly press = viewChild(Press);
+
+  protected readonly notNow = computed(() => {
+    const [b, t, id] = [this.beside(), this.inHand(), this.chosen()];
+    return b && t && id !== null && t.test === null && this.allowed() !== id ? notNow(this.queue(), b, id) : '';
+  });
+  /** What voids it before it is loaded: it can still be measured again, or another taken. */
+  protected readonly never = computed(() => {
+    const e = this.held()?.come();
+    return e?.validity.state === 'void' ? 'Do not load it: it would be void.' : '';
+  });
+  protected readonly machine = signal<Instrument | null>(null);
+  protected readonly hasMachine = computed(() => {
+    const t = this.inHand();
+    return t !== null && kitOfMethod(t.method).includes('machine') && (t.test?.kept ?? null) === null;
+  });
+
+  // ---- pads
+  protected readonly pads = computed(() => {
+    const [s, t] = [this.sheet(), this.inHand()];
+    const pair = s && t && !t.test ? kitTaken(s.kit, this.begunWith.takenOf(t)).find((k) => k.kind === 'pads') : undefined;
+    if (!pair) return null;
+    const [hardness, uses] = [pair.sources['pads.hardness'], pair.sources['pads.uses']] as (Keyed | undefined)[];
+    const most = hardness ? padsServe(hardness.text) : null;
+    return { pair, uses: Number(uses?.text ?? 0), most, worn: isWornOut(pair) };
+  });
+  protected readonly keptPads = signal<string | null>(null);
+  protected readonly changing = new Write<Equipment>();
+
+  // ---- the code of a label
+  protected readonly code = signal('');
+  protected readonly notFound = signal('');
+
+  constructor() {
+    effect((gone) => {
+      const p = this.project();
+      if (!p) return;
+      untracked(() => this.ask());
+      const timer = setInterval(() => this.ask(), AGAIN);
+      gone(() => clearInterval(timer));
+    });
+    // Nothing was asked for: what ends first is in hand.
+    effect(() => {
+      const [all, id] = [this.queue(), this.chosen()];
+      if (id !== null || all.length === 0) return;
+      untracked(() => this.go(nextOf(all, null)));
+    });
+    effect(() => {
+      const id = this.chosen();
+      if (id === null) return;
+      untracked(() => {
+        this.record.open(id);
+        this.began.set(null);
+        this.press()?.next();
+        void this.takeUp(id);
+        this.askBeside(id);
+      });
+    });
+    this.outbox.answered.pipe(takeUntilDestroyed(inject(DestroyRef))).subscribe(() => {
+      this.ask();
+      const id = this.chosen();
+      if (id !== null) this.askBeside(id);
+    });
+    this.api.instruments().subscribe({
+      next: ({ items }) => this.machine.set(items.find((i) => i.kind === 'machine') ?? null),
+      error: () => undefined,
+    });
+    hearScanner((text) => this.find(text));
+  }
+
+  private ask(): void {
+    const p = this.project();
+    if (!p) return;
+    this.api.breaks(p.id).subscribe({
+      next: (view) => {
+        this.view.set(view);
+        this.problem.set(null);
+      },
+      error: (e: unknown) => this.problem.set(problemOf(e)),
+    });
+  }
+
+  private askBeside(id: string): void {
+    this.api.breakBeside(id).subscribe({
+      next: (beside) => this.chosen() === id && this.beside.set(beside),
+      error: () => undefined,
+    });
+  }
+
+  /** What was begun here before the page was closed, or a new one. */
+  private async takeUp(id: string): Promise<void> {
+    this.key.set(null);
+    if (this.beside()?.companions.every((c) => c.id !== id)) this.beside.set(null);
+    const left = await this.device.inHandOf(id).catch(() => []);
+    if (this.chosen() !== id) return;
+    const found = left.find((hand) => methodById(hand.method)?.breaks);
+    this.began.set(found?.method ?? null);
+    this.key.set(found?.id ?? newId());
+  }
+
+  protected go(id: string | null): void {
+    this.notFound.set('');
+    if (id !== null) void this.router.navigate(['/breaks', id], { replaceUrl: this.chosen() === null });
+  }
+
+  protected take(w: Waiting): void {
+    this.go(w.specimens[0]?.id ?? null);
+  }
+
+  protected choose(method: string): void {
+    this.began.set(method);
+    this.key.set(newId());
+  }
+
+  // ---- what stands in its head
+  protected readonly letterOf = computed(() => {
+    const b = this.beside();
+    const own = b?.companions.find((c) => c.id === this.chosen());
+    const same = b?.companions.filter((c) => c.ageDays === own?.ageDays) ?? [];
+    return own ? `${same.indexOf(own) + 1} of ${same.length}` : '';
+  });
+  protected readonly cast = computed(() => {
+    const s = this.sheet();
+    const set = s?.line.find((i) => i.kind === 'specimen-set');
+    if (!s || !set) return '';
+    const where = s.line.find((i) => i.kind === 'pour' || i.kind === 'trial-batch' || i.kind === 'element');
+    const at = `${longDay(dayIn(s.project.timezone, set.at))}, ${zonedTime(set.at, s.project.timezone)}`;
+    return [`cast ${at}`, where?.name ?? where?.code].filter(Boolean).join(' · ');
+  });
+  protected readonly unitOf = unitLabel as (unit: string) => string;
+  protected who = (id: string | null): string => (id === null ? '' : initialed(this.nameOf()(id)));
+
+  protected sourcesOf(t: InHandTest): Sources {
+    const s = this.sheet()!;
+    return { ...s.sources, ...this.begunWith.kitSources(t), ...this.givenTo(t)?.sources };
+  }
+  protected givenTo = ({ method, test }: InHandTest) => test?.given ?? this.sheet()!.given[method.id];
+  protected variantOf = (t: InHandTest): string => t.test?.variant ?? usualVariant(this.sheet()!.project.practice, t.method);
+  protected readonly kitNames = computed((): readonly string[] => {
+    const [t, s] = [this.inHand(), this.sheet()];
+    return t && s ? kitTaken(s.kit, this.begunWith.takenOf(t)).map((k) => k.name) : [];
+  });
+  protected waitsFor(t: InHandTest): string {
+    return this.notNow() !== '' ? 'Say first whether it is broken all the same.' : this.begunWith.waitsFor(t);
+  }
+
+  protected broke({ load, trace }: Broke): void {
+    const held = this.held();
+    if (!held) return;
+    held.takeLoad(load, trace);
+    setTimeout(() => held.goTo('fracture'));
+  }
+
+  protected allow(): void {
+    this.allowed.set(this.chosen());
+  }
+
+  protected keep(t: InHandTest, { sent, variant, system, shown }: Keeping): void {
+    const [item, by] = [this.sheet()?.item, this.person()];
+    if (!item || by === null) return;
+    const { key, method, test } = t;
+    const id = newId();
+    const base = { itemId: item.id, opens: `/breaks/${item.id}`, testId: key };
+    const make = {
+      ...base,
+      id: key,
+      kind: 'test' as const,
+      path: `/items/${item.id}/tests`,
+      body: { id: key, by, method: method.id, variant, system, ...this.begunWith.startOf(t), retestOf: null },
+    };
+    const keep = { ...base, id, kind: 'keep' as const, path: `/tests/${key}/readings`, body: { id, by, readings: sent, shown } };
+    this.record.write(test ? [keep] : [make, keep]);
+    if (test) return;
+    this.gone.update((all) => new Set([...all, item.id]));
+    this.keptPads.set(null);
+    // On to the next, of the same set first: what was kept goes on its way meanwhile.
+    const next = nextOf(this.queue(), item.id);
+    if (next !== null && next !== item.id) this.go(next);
+  }
+
+  /** The specimen that was scanned or keyed. */
+  protected find(text: string): void {
+    const named = namedBy(text);
+    this.notFound.set('');
+    if (named === null) return this.notFound.set(`“${text.trim().slice(0, 40)}” is no code of a specimen: they are like D-12-B.`);
+    this.code.set('');
+    if ('id' in named) return this.go(named.id);
+    const known = [
+      ...(this.view()?.queue.flatMap((due) => due.specimens) ?? []),
+      ...(this.view()?.today ?? []),
+      ...(this.beside()?.companions ?? []),
+    ].find((s) => s.code === named.code);
+    if (known) return this.go(known.id);
+    const p = this.project();
+    if (!p) return;
+    this.api.items(p.id, 'specimen', 0, 1, named.code).subscribe({
+      next: ({ items }) => {
+        const found = items.find((i) => i.code === named.code);
+        if (found) this.go(found.id);
+        else this.notFound.set(`There is no specimen ${named.code} in this project.`);
+      },
+      error: (e: unknown) => this.notFound.set(problemOf(e).detail),
+    });
+  }
+
+  /** The worn pair is put away: another of the same hardness takes its place. */
+  protected changePads(t: InHandTest): void {
+    const [s, p, by, pads] = [this.sheet(), this.project(), this.person(), this.pads()];
+    if (!s || !p || by === null || !pads) return;
+    const hardness = pads.pair.sources['pads.hardness'] as Keyed;
+    const names = s.kit.filter((k) => k.kind === 'pads').map((k) => k.name);
+    const id = newId();
+    const body = {
+      id,
+      by,
+      projectId: p.id,
+      kind: 'pads',
+      name: `${nextPads(names)}, hardness ${hardness.text}`,
+      values: [{ item: 'pads.hardness', value: { text: hardness.text, unit: hardness.unit } }],
+    };
+    const specimen = s.item.id;
+    this.changing.send({ id, itemId: id, opens: '/breaks', kind: 'equipment', path: '/equipment', body }, (made) => {
+      this.changing.busy.set(false);
+      this.begunWith.takeKit(t, withKit(t.method, [...s.kit, made], this.begunWith.takenOf(t), 'pads', made.id));
+      this.record.refresh(specimen);
+    });
+  }
+
+  /** It was never broken: it is waited for no longer. */
+  protected became(what: 'lost' | 'damaged'): void {
+    const [item, by] = [this.sheet()?.item, this.person()];
+    if (!item || by === null) return;
+    const id = newId();
+    const readings = [{ id: newId(), field: 'became', text: what, unit: null, at: this.clock.iso() }];
+    this.record.write([
+      { id, itemId: item.id, opens: `/breaks/${item.id}`, kind: 'entries', path: `/items/${item.id}/entries`, body: { id, by, readings } },
+    ]);
+    this.gone.update((all) => new Set([...all, item.id]));
+    const next = nextOf(this.queue(), item.id);
+    if (next !== null && next !== item.id) this.go(next);
+  }
+
+  protected readonly sheetAge = computed(() => this.beside()?.companions.find((c) => c.id === this.chosen())?.ageDays ?? null);
+  protected readonly causes = CAUSES;
+
+  /** Why one that was broken is left out of its strength test; empty: it counts again. */
+  protected readonly leaving = signal(false);
+  protected readonly leftWhy = signal('');
+  protected leave(): void {
+    const [s, by, why] = [this.sheet(), this.person(), this.leftWhy().trim()];
+    if (!s || by === null || why.length < 3) return;
+    const before = s.entries.findLast((e) => e.field === 'left');
+    const id = newId();
+    const reading = { id: newId(), field: 'left', text: why, unit: null, at: this.clock.iso(), reason: why };
+    const readings = [{ ...reading, ...(before ? { supersedes: before.id } : {}) }];
+    this.record.write([
+      {
+        id,
+        itemId: s.item.id,
+        opens: `/breaks/${s.item.id}`,
+        kind: 'entries',
+        path: `/items/${s.item.id}/entries`,
+        body: { id, by, readings },
+      },
+    ]);
+    this.leaving.set(false);
+    this.leftWhy.set('');
+  }
+}
