@@ -163,3 +163,4 @@ export { liveMessage, type LiveMessage } from './live.js';
 export { newCertificate, newDevice, newPerson, type Certificate, type DeviceCodes, type NewCertificate } from './people.js';
 export type { BrokenSpecimen, StrengthTestView } from './strengths.js';
 export type { BreakBeside, BreakDue, BreaksView, BrokeToday, Companion, CuringPlace, StrengthPair } from './breaks.js';
+export type { FieldCured, MixSeries, SeriesLine, StillToBreak, WholeSeries } from './series.js';

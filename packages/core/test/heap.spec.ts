@@ -11,7 +11,7 @@ const split = (id: string, parentId: string | null, facts: object, methods: stri
 describe('a series of a source', () => {
   it('says where it moved for good, from what to what; scatter, one outlier and a few results are no shift', () => {
     const moved = ['1.3', '1.2', '1.3', '1.4', '1.3', '1.3', '2.1', '2.2', '2.1'];
-    expect(shiftOf(moved)).toEqual({ at: 6, before: '1.3', after: '2.1' });
+    expect(shiftOf(moved)).toEqual(jasmine.objectContaining({ at: 6, before: '1.3', after: '2.1' }));
     expect(shiftOf(['1.3', '1.2', '1.3', '1.4', '1.3', '1.2', '1.4', '1.3'])).toBeNull();
     expect(shiftOf(['1.3', '1.3', '1.3', '1.3', '1.3', '1.3', '1.3', '2.1'])).toBeNull();
     // Within what it is reported to nothing has moved.

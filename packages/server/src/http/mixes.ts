@@ -4,12 +4,18 @@ import * as z from 'zod';
 import { accept, lookAt, makeMix, makeRevision } from '../commands/office.js';
 import { clockOf } from '../db.js';
 import { mixSheet, sourcesNow } from '../queries/mixes.js';
+import { seriesOf } from '../queries/series.js';
 import { sourceSheet, trendsOf } from '../queries/sources.js';
 import { mixes, mixHead, mixOf } from '../store/mixes.js';
+import { wholeSeries } from '../store/strengths.js';
+import { ACCEPTED_AT_DAYS } from '@keen-mortar/core';
 import { fromZod } from '../problems.js';
 import type { Parts } from './app.js';
 import { idOf, pageOf, projectIdOf } from './requests.js';
 import { write } from './writing.js';
+
+/** No mix was tested more often. */
+const LONGEST = 200_000;
 
 const atQuery = z.object({ at: moment.optional() });
 
@@ -35,6 +41,13 @@ export function mixRoutes(parts: Parts): Router {
   routes.get('/mixes/:id/trends', async (req, res) => {
     const { projectId, id } = await mixHead(pool, idOf(req));
     res.json({ projectId, trends: await trendsOf(pool, id, await momentOf(req)) });
+  });
+  routes.get('/mixes/:id/series', async (req, res) => {
+    res.json(await seriesOf(pool, idOf(req), await clockOf(pool)));
+  });
+  routes.get('/mixes/:id/series/whole', async (req, res) => {
+    const { id } = await mixHead(pool, idOf(req));
+    res.json(await wholeSeries(pool, id, { property: 'strength', ageDays: ACCEPTED_AT_DAYS }, LONGEST));
   });
   routes.get('/sources', async (req, res) => {
     const { offset, limit } = pageOf(req);

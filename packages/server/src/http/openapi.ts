@@ -78,6 +78,8 @@ export const OPERATIONS: Readonly<Record<string, Operation>> = {
   'get /mixes/:id': { says: 'A mix' },
   'get /mixes/:id/sheet': { says: 'A mix with what it must meet, and its sources’ newest gravities' },
   'get /mixes/:id/trends': { says: 'What was found of each property of a mix', query: asOf },
+  'get /mixes/:id/series': { says: 'Strength tests of a mix, with what may explain them, and what is still to break' },
+  'get /mixes/:id/series/whole': { says: 'All strength tests of a mix that count, as columns' },
   'post /mixes': { says: 'A mix, with its first revision where it is given', body: newMix },
   'post /sources/:id/acceptances': { says: 'What a test found of a source counts from a moment on', body: newAcceptance },
   'post /mixes/:id/looks': { says: 'What a mix stands on was looked at, and is left as it is', body: newLook },

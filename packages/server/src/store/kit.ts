@@ -233,6 +233,32 @@ export async function kitIdsOf(cx: Cx, testIds: readonly string[]): Promise<Map<
   return found;
 }
 
+/** What was used on some items, whatever the test. */
+export async function kitOfItems(cx: Cx, itemIds: readonly string[]): Promise<Map<string, string[]>> {
+  const found = new Map<string, string[]>(itemIds.map((id) => [id, []]));
+  if (itemIds.length === 0) return found;
+  const rows = await select<{ item_id: string; equipment_id: string }>(
+    cx,
+    'SELECT DISTINCT t.item_id, k.equipment_id FROM test t JOIN test_kit k ON k.test_id = t.id WHERE t.item_id IN (?)',
+    [itemIds],
+  );
+  for (const row of rows) found.get(row.item_id)!.push(row.equipment_id);
+  return found;
+}
+
+export const equipmentNames = async (
+  cx: Cx,
+  ids: readonly string[],
+): Promise<Map<string, { readonly kind: KitKind; readonly name: string }>> =>
+  new Map(
+    ids.length === 0
+      ? []
+      : (await select<EquipmentRow>(cx, 'SELECT id, project_id, kind, name FROM equipment WHERE id IN (?)', [ids])).map((row) => [
+          row.id,
+          row,
+        ]),
+  );
+
 export const insertTestKit = (
   cx: PoolConnection,
   testId: string,

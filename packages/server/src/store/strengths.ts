@@ -1,7 +1,7 @@
-import type { BrokenSpecimen, StrengthPair, StrengthTestView } from '@keen-mortar/contract';
+import type { BrokenSpecimen, FieldCured, StillToBreak, StrengthPair, StrengthTestView, WholeSeries } from '@keen-mortar/contract';
 import type { NotCounting, UnitId } from '@keen-mortar/core';
 import type { PoolConnection } from 'mysql2/promise';
-import { change, insertAll, select, type Cx } from '../db.js';
+import { change, insertAll, select, selectOne, type Cx } from '../db.js';
 
 /** Strength tests of a set as they are made again, with the mix that they are of. */
 export interface StrengthRow extends Omit<StrengthTestView, 'code'> {
@@ -117,3 +117,88 @@ export const pairsOfMix = async (
   )
     .map((r) => ({ early: { text: r.e, unit: r.e_unit }, late: { text: r.l, unit: r.l_unit } }))
     .reverse();
+
+const NOT_GONE = 'NOT i.voided AND NOT COALESCE(p.voided, FALSE)';
+
+interface AtAge {
+  readonly property: string;
+  readonly ageDays: number;
+}
+
+export async function countStrengths(cx: Cx, mixId: string, { property, ageDays }: AtAge): Promise<number> {
+  const row = await selectOne<{ n: number }>(
+    cx,
+    'SELECT COUNT(*) AS n FROM strength WHERE subject_id = ? AND property = ? AND age_days = ?',
+    [mixId, property, ageDays],
+  );
+  return Number(row?.n ?? 0);
+}
+
+/** All strength tests of a mix that count, in order of casting. */
+export async function wholeSeries(cx: Cx, mixId: string, { property, ageDays }: AtAge, most: number): Promise<WholeSeries> {
+  const rows = await select<{ at: Date; reported_text: string; unit: UnitId }>(
+    cx,
+    `SELECT s.cast_at AS at, s.reported_text, s.unit FROM strength s JOIN item i ON i.id = s.item_id LEFT JOIN item p ON p.id = i.parent_id
+     WHERE s.subject_id = ? AND s.property = ? AND s.age_days = ? AND s.not_for IS NULL AND s.reported_text IS NOT NULL AND ${NOT_GONE}
+     ORDER BY s.cast_at, i.code LIMIT ?`,
+    [mixId, property, ageDays, most],
+  );
+  return { unit: rows[0]?.unit ?? 'MPa', at: rows.map((r) => r.at.getTime()), strength: rows.map((r) => r.reported_text) };
+}
+
+/** Sets of a mix that have specimens of the late age and nothing broken of it yet, with their early strength; the oldest first. */
+export const stillToBreak = async (
+  cx: Cx,
+  mixId: string,
+  { early, late, since, most }: { early: number; late: number; since: Date; most: number },
+): Promise<Omit<StillToBreak, 'dueAt'>[]> =>
+  (
+    await select<{ id: string; code: string; at: Date; reported_text: string | null; unit: UnitId | null }>(
+      cx,
+      `SELECT i.id, i.code, i.at, e.reported_text, e.unit FROM item i LEFT JOIN item p ON p.id = i.parent_id
+       LEFT JOIN strength e ON e.item_id = i.id AND e.property = 'strength' AND e.age_days = ?
+       WHERE i.subject_id = ? AND i.kind = 'specimen-set' AND i.at >= ? AND ${NOT_GONE}
+         AND JSON_VALUE(i.facts, '$.curing') = 'standard'
+         AND EXISTS (SELECT 1 FROM due d JOIN item s ON s.id = d.item_id WHERE s.parent_id = i.id AND d.due = 'break' AND d.done_at IS NULL
+           AND TIMESTAMPDIFF(HOUR, i.at, d.opens_at) > ? * 24)
+         AND NOT EXISTS (SELECT 1 FROM strength l WHERE l.item_id = i.id AND l.age_days = ?)
+       ORDER BY i.at LIMIT ?`,
+      [early, mixId, since, early, late, most],
+    )
+  ).map((r) => ({
+    setId: r.id,
+    code: r.code,
+    castAt: r.at.toISOString(),
+    early: r.reported_text === null ? null : { text: r.reported_text, unit: r.unit! },
+  }));
+
+/** Field-cured strength tests of a mix, the newest first, each beside that of the same sample that was cured as the method asks. */
+export const fieldCured = async (cx: Cx, mixId: string, most: number): Promise<FieldCured[]> =>
+  (
+    await select<{
+      id: string;
+      code: string;
+      cast_at: Date;
+      age_days: string;
+      f: string;
+      f_unit: UnitId;
+      s: string | null;
+      s_unit: UnitId | null;
+    }>(
+      cx,
+      `SELECT i.id, i.code, f.cast_at, f.age_days, f.reported_text AS f, f.unit AS f_unit,
+         (SELECT n.reported_text FROM strength n JOIN item o ON o.id = n.item_id WHERE o.parent_id = i.parent_id AND n.item_id <> i.id
+            AND n.property = f.property AND n.age_days = f.age_days AND COALESCE(n.not_for, '') <> 'field' LIMIT 1) AS s, f.unit AS s_unit
+       FROM strength f JOIN item i ON i.id = f.item_id LEFT JOIN item p ON p.id = i.parent_id
+       WHERE f.subject_id = ? AND f.property = 'strength' AND f.not_for = 'field' AND f.reported_text IS NOT NULL AND ${NOT_GONE}
+       ORDER BY f.cast_at DESC LIMIT ?`,
+      [mixId, most],
+    )
+  ).map((r) => ({
+    setId: r.id,
+    code: r.code,
+    castAt: r.cast_at.toISOString(),
+    ageDays: Number(r.age_days),
+    strength: { text: r.f, unit: r.f_unit },
+    standard: r.s === null ? null : { text: r.s, unit: r.s_unit! },
+  }));

@@ -260,6 +260,7 @@ export const isAcceptance = method({
   results: {
     margin: { label: 'Margin', symbol: 'margin', units: { si: 'MPa', us: 'MPa' } },
     meanLimit: RESULTS.meanLimit,
+    floor: RESULTS.floor,
     groups: { label: 'Means of four', symbol: 'X̄4', units: { si: 'MPa', us: 'MPa' } },
     groupFails: { label: 'Groups below', symbol: 'groups', units: { si: '1', us: '1' } },
     singles: RESULTS.singles,
@@ -290,7 +291,9 @@ export const isAcceptance = method({
     const groups = groupsOf(c, results, p.group);
     r.series('groups', groups, 'MPa');
     const groupFails = below(c, groups, c.value(limit));
-    const singles = below(c, results, c.value(specified).sub(exact(p.floor)));
+    const floor = c.sub(specified, c.num(p.floor));
+    r.result('floor', floor, 'MPa');
+    const singles = below(c, results, c.value(floor));
     r.says('groupFails', groupFails);
     r.says('singles', singles);
     r.says('acceptable', [groupFails.length + singles.length === 0 ? 'yes' : 'no']);

@@ -4,6 +4,7 @@ import {
   computed,
   DestroyRef,
   effect,
+  ElementRef,
   inject,
   input,
   signal,
@@ -129,6 +130,7 @@ export class BreaksPage {
   protected readonly busy = computed(() => this.record.waits() > 0);
   protected readonly held = viewChild(InHand);
   private readonly press = viewChild(Press);
+  private readonly allowButton = viewChild<string, ElementRef<HTMLButtonElement>>('allowing', { read: ElementRef });
 
   protected readonly notNow = computed(() => {
     const [b, t, id] = [this.beside(), this.inHand(), this.chosen()];
@@ -196,6 +198,11 @@ export class BreaksPage {
       error: () => undefined,
     });
     hearScanner((text) => this.find(text));
+    // What stops the work is answered with the next key.
+    effect(() => {
+      const button = this.allowButton()?.nativeElement;
+      untracked(() => button?.focus());
+    });
   }
 
   private ask(): void {
@@ -283,6 +290,7 @@ export class BreaksPage {
 
   protected allow(): void {
     this.allowed.set(this.chosen());
+    setTimeout(() => this.held()?.begin());
   }
 
   protected keep(t: InHandTest, { sent, variant, system, shown }: Keeping): void {

@@ -38,7 +38,7 @@ export function waitingOf(due: BreakDue, now: number, zone: string, gone: Readon
     state,
     left,
     share,
-    until: state === 'later' ? `${clock(due.opensAt, now, zone)} to ${due.endsAt === null ? '' : clock(due.endsAt, now, zone)}` : until,
+    until: state === 'later' ? `from ${clock(due.opensAt, now, zone)}` : until,
     specimens: due.specimens.filter((s) => !gone.has(s.id)),
   };
 }

@@ -25,7 +25,7 @@ const MOST_POINTS = 120;
   template: `
     <section [attr.aria-label]="instrument().name" data-testid="press" [attr.data-state]="shown().state">
       <div class="chart">
-        <km-chart [drawing]="drawing()" [says]="saysChart()" [height]="196" />
+        <km-chart [drawing]="drawing()" [says]="saysChart()" [height]="172" />
       </div>
       <div class="shows">
         <span class="name">{{ instrument().name }}</span>
@@ -212,8 +212,20 @@ export class Press {
       },
       options: {
         scales: {
-          x: axis('s', { beginAtZero: true, suggestedMax: 120, ticks: { color: plate.soft }, grid: { color: plate.line } }),
-          y: axis('kN', { beginAtZero: true, suggestedMax: 300, ticks: { color: plate.soft }, grid: { color: plate.line } }),
+          x: axis('s', {
+            title: { display: true, text: 's', color: plate.soft },
+            beginAtZero: true,
+            suggestedMax: 120,
+            ticks: { color: plate.soft },
+            grid: { color: plate.line },
+          }),
+          y: axis('kN', {
+            title: { display: true, text: 'kN', color: plate.soft },
+            beginAtZero: true,
+            suggestedMax: 300,
+            ticks: { color: plate.soft },
+            grid: { color: plate.line },
+          }),
         },
       },
     });

@@ -452,7 +452,7 @@ export class InHand {
     // Sent, and left before its answer came: it is on record, and nothing of it is in hand any more.
     if (left && withoutRows(left.inputs) !== withoutRows(this.asKept())) this.store.open(m, left);
     this.lookedFor = id;
-    if (this.quick() && this.kept().length === 0) setTimeout(() => this.goTo(this.form.held().find((f) => f.editable)?.id ?? ''));
+    if (this.quick() && this.kept().length === 0 && this.waitsFor() === '') setTimeout(() => this.begin());
   }
 
   private readonly forms = viewChildren(Form);
@@ -469,6 +469,11 @@ export class InHand {
     const after = asked[asked.findIndex((f) => f.id === field) + 1];
     if (this.quick()) return void ((after && this.goTo(after.id)) || keepButton.focus());
     if (!this.forms()[0]?.next(field)) keepButton.focus();
+  }
+
+  /** The first reading is in hand. */
+  begin(): void {
+    this.goTo(this.form.held().find((f) => f.editable)?.id ?? '');
   }
 
   /** On to a reading, where there is such a one. */

@@ -1,0 +1,159 @@
+import {
+  revisionAt,
+  strengthAsked,
+  type Item,
+  type Mix,
+  type MixSeries,
+  type SeriesLine,
+  type StillToBreak,
+  type StrengthTestView,
+} from '@keen-mortar/contract';
+import {
+  ACCEPTED_AT_DAYS,
+  CALIBRATION,
+  EARLY_AT_DAYS,
+  propertyOf,
+  remarkWords,
+  shiftOf,
+  unitLabel,
+  type Keyed,
+  type Trait,
+} from '@keen-mortar/core';
+import type { Cx } from '../db.js';
+import { itemsNamed } from '../store/items.js';
+import { equipmentNames, kitOfItems } from '../store/kit.js';
+import { mixOf } from '../store/mixes.js';
+import { people } from '../store/people.js';
+import { projectOf } from '../store/projects.js';
+import { specificationsNamed } from '../store/specifications.js';
+import { countStrengths, fieldCured, pairsOfMix, stillToBreak, strengthsOfMix } from '../store/strengths.js';
+import { trendsOf } from './sources.js';
+
+/** So many of the newest tests are looked at one by one; the whole of a longer series is asked for by itself. */
+const MOST = 240;
+const PAIRS = 60;
+const WAITING = 40;
+const FIELD = 20;
+const DAY = 86_400_000;
+
+/** A mix's strength tests with all that may explain them. */
+export async function seriesOf(cx: Cx, mixId: string, now: Date): Promise<MixSeries> {
+  const mix = await mixOf(cx, mixId);
+  const of = { property: 'strength', ageDays: ACCEPTED_AT_DAYS };
+  const [project, tests, total, pairs, waiting, field, specifications] = await Promise.all([
+    projectOf(cx, mix.projectId),
+    strengthsOfMix(cx, mixId, { ...of, before: now, most: MOST }),
+    countStrengths(cx, mixId, of),
+    pairsOfMix(cx, mixId, { early: EARLY_AT_DAYS, late: ACCEPTED_AT_DAYS, before: now, most: PAIRS }),
+    stillToBreak(cx, mixId, {
+      early: EARLY_AT_DAYS,
+      late: ACCEPTED_AT_DAYS,
+      since: new Date(now.getTime() - (ACCEPTED_AT_DAYS + 2) * DAY),
+      most: WAITING,
+    }),
+    fieldCured(cx, mixId, FIELD),
+    specificationsNamed(cx, revisionAt(mix.revisions, now.getTime())?.specificationIds ?? mix.revisions.at(-1)?.specificationIds ?? []),
+  ]);
+  const traced = await traitsOf(cx, mix, tests, now);
+  return {
+    mix: { id: mix.id, code: mix.code, name: mix.name },
+    project: { timezone: project.timezone, system: project.system, practice: project.practice },
+    specified: (strengthAsked(specifications)['mix.strength'] as Keyed | undefined) ?? null,
+    ageDays: ACCEPTED_AT_DAYS,
+    tests: tests.flatMap((t) => lineOf(t, traced.of.get(t.setId) ?? [])),
+    total,
+    traits: traced.traits,
+    waiting: waiting.map((w): StillToBreak => ({ ...w, dueAt: new Date(Date.parse(w.castAt) + ACCEPTED_AT_DAYS * DAY).toISOString() })),
+    pairs,
+    field,
+  };
+}
+
+function lineOf(t: StrengthTestView, traits: readonly string[]): SeriesLine[] {
+  if (t.reported === null) return [];
+  const counted = t.specimens.filter((s) => s.left === null && s.reported !== null);
+  return [
+    {
+      setId: t.setId,
+      code: t.code,
+      castAt: t.castAt,
+      strength: { text: t.reported, unit: t.unit },
+      companions: counted.map((s) => ({ text: s.reported!, unit: s.unit })),
+      range: t.range,
+      apart: t.apart,
+      notFor: t.notFor,
+      traits,
+    },
+  ];
+}
+
+interface Traced {
+  readonly traits: readonly Trait[];
+  readonly of: ReadonlyMap<string, readonly string[]>;
+}
+
+/** What the record says of each test: with what and by whom it was made, what stands on it, and how its sources were then. */
+async function traitsOf(cx: Cx, mix: Mix, tests: readonly StrengthTestView[], now: Date): Promise<Traced> {
+  const known = new Map<string, Trait>();
+  const of = new Map<string, string[]>();
+  const add = (setId: string, trait: Trait): void => {
+    known.set(trait.id, trait);
+    const own = of.get(setId) ?? [];
+    if (!own.includes(trait.id)) of.set(setId, [...own, trait.id]);
+  };
+  const sets = await itemsNamed(
+    cx,
+    tests.map((t) => t.setId),
+  );
+  const samples = await itemsNamed(cx, [...new Set(sets.flatMap((s) => s.parentId ?? []))]);
+  const loads = await itemsNamed(cx, [...new Set(samples.flatMap((s) => s.parentId ?? []))]);
+  const byId = new Map([...sets, ...samples, ...loads].map((i): [string, Item] => [i.id, i]));
+  const freshKit = await kitOfItems(
+    cx,
+    samples.map((s) => s.id),
+  );
+  const kitIds = [...new Set([...tests.flatMap((t) => t.specimens.flatMap((s) => s.kit)), ...[...freshKit.values()].flat()])];
+  const [names, everybody, shifts] = await Promise.all([equipmentNames(cx, kitIds), people(cx), shiftsOfSources(cx, mix, now)]);
+  const nameOf = new Map(everybody.map((p) => [p.id, p.name]));
+  for (const test of tests) {
+    const set = byId.get(test.setId);
+    const sample = set?.parentId ? byId.get(set.parentId) : undefined;
+    const load = sample?.parentId ? byId.get(sample.parentId) : undefined;
+    const at = Date.parse(test.castAt);
+    for (const id of [...test.specimens.flatMap((s) => s.kit), ...(sample ? (freshKit.get(sample.id) ?? []) : [])]) {
+      const kit = names.get(id);
+      if (kit) add(test.setId, { id: `kit:${id}`, kind: 'kit', label: `${CALIBRATION[kit.kind].label}: ${kit.name}` });
+    }
+    for (const by of new Set(test.specimens.map((s) => s.by)))
+      add(test.setId, { id: `broke:${by}`, kind: 'person', label: `Broken by ${nameOf.get(by) ?? 'somebody'}` });
+    if (set) add(test.setId, { id: `molded:${set.by}`, kind: 'person', label: `Molded by ${nameOf.get(set.by) ?? 'somebody'}` });
+    for (const code of new Set(test.specimens.flatMap((s) => s.remarks)))
+      add(test.setId, { id: `remark:${code}`, kind: 'remark', label: remarkWords(code) });
+    const { truck } = (load?.facts ?? {}) as { truck?: string };
+    if (truck !== undefined) add(test.setId, { id: `truck:${truck}`, kind: 'truck', label: truck });
+    const revision = revisionAt(mix.revisions, at);
+    if (revision) add(test.setId, { id: `revision:${revision.number}`, kind: 'revision', label: `Revision ${revision.number} of the mix` });
+    for (const shift of shifts) if (at > shift.after) add(test.setId, shift.trait);
+  }
+  return { traits: [...known.values()], of };
+}
+
+/** Where something of a source moved for good: concrete that was batched after the last result of before has it. */
+async function shiftsOfSources(cx: Cx, mix: Mix, now: Date): Promise<{ readonly trait: Trait; readonly after: number }[]> {
+  const named = new Map(mix.revisions.flatMap((r) => r.ingredients.flatMap((i) => (i.sourceId ? [[i.sourceId, i.name] as const] : []))));
+  const all = await Promise.all(
+    [...named].map(async ([sourceId, name]) =>
+      (await trendsOf(cx, sourceId, now)).flatMap(({ property, points }) => {
+        const shift = shiftOf(points.map((p) => p.reported));
+        if (!shift) return [];
+        const unit = unitLabel(points[0]!.unit);
+        const label =
+          `${name}: ${(propertyOf(property)?.label ?? property).toLowerCase()} ${shift.before} to ${shift.after} ${unit}`.trim();
+        return [
+          { trait: { id: `source:${sourceId}:${property}`, kind: 'source' as const, label }, after: Date.parse(points[shift.at - 1]!.at) },
+        ];
+      }),
+    ),
+  );
+  return all.flat();
+}
