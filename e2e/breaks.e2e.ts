@@ -74,28 +74,39 @@ interface MadeSet {
   readonly specimens: readonly { readonly id: string; readonly code: string }[];
 }
 
-/** A set of a trial batch, molded so many hours ago. */
+/** A set of a load of its own, molded so many hours ago. */
 async function setOf(page: Page, mixId: string, hoursAgo: number, ages: readonly (number | null)[]): Promise<MadeSet> {
   const { projectId, by } = await whoIn(page);
   const at = DateTime.now().minus({ hours: hoursAgo });
-  const batchId = randomUUID();
-  await post(page, '/items', {
-    id: batchId,
-    by,
-    projectId,
-    parentId: null,
-    kind: 'trial-batch',
+  const before = (minutes: number): string => at.minus({ minutes }).toISO();
+  const make = async (parentId: string | null, body: object): Promise<string> => {
+    const id = randomUUID();
+    await post(page, '/items', { id, by, projectId, parentId, ...body });
+    return id;
+  };
+  const pour = await make(null, {
+    kind: 'pour',
+    name: `Landing ${randomUUID().slice(0, 6)}`,
     subjectId: mixId,
-    facts: { mixedAt: at.minus({ minutes: 20 }).toISO(), volume: { text: '60', unit: 'L' } },
+    facts: { element: 'Landing', planned: { text: '18', unit: 'm3' } },
   });
+  const weighed = [
+    ['Cement', 'cement', '2040'],
+    ['Water', 'water', '960'],
+  ].map(([name, role, mass]) => ({ name, role, actual: { text: mass, unit: 'kg' } }));
+  const truck = await make(pour, {
+    kind: 'load',
+    facts: { ticket: 'F-1', truck: 'Truck 2', batchedAt: before(50), design: { text: '6', unit: 'm3' }, materials: weighed },
+  });
+  const sample = await make(truck, { kind: 'sample', facts: { portions: [{ at: before(20) }, { at: before(17) }], finished: before(15) } });
   const setId = randomUUID();
-  const sheet = (await post(page, `/items/${batchId}/specimens`, {
+  const sheet = (await post(page, `/items/${sample}/specimens`, {
     id: setId,
     by,
     facts: { madeAt: at.toISO(), shape: 'cylinder', width: mm('100'), length: mm('200'), curing: 'standard' },
     specimens: ages.map((age) => ({ id: randomUUID(), age: age === null ? null : { text: String(age), unit: 'd' } })),
   })) as { item: { code: string }; children: { id: string; code: string }[] };
-  return { id: setId, code: sheet.item.code, specimens: [...sheet.children].sort((a, b) => (a.code < b.code ? -1 : 1)) };
+  return { id: setId, code: sheet.item.code, specimens: [...sheet.children].sort((x, y) => (x.code < y.code ? -1 : 1)) };
 }
 
 /** What a scanner types, faster than any hand, into whatever has the focus; and Enter. */
@@ -202,4 +213,148 @@ it('forty in a queue, by keyboard and scanner: one late, one measured wrong, wor
   expect(await app.count(`${tests} count = 3 AND not_for IS NULL`, [mixId])).toBe(13);
   expect(await app.count(`${tests} not_for = 'off-age'`, [mixId])).toBe(1);
   expect(await seriousOf(page)).toEqual([]);
+
+  // The low one: who must be told stands beside it, and as a letter to print.
+  await page.goto(`${app.url}/breaks/${sets[12]!.specimens[0]!.id}`);
+  const telling = page.getByTestId('telling');
+  await expect(telling).toContainText('below the least that a single test may be, 28.5 MPa');
+  await expect(telling).toContainText(sets[12]!.specimens[3]!.code);
+  const letter = await page.request.get(`${app.url}/api/v1/breaks/${sets[12]!.specimens[0]!.id}/letter`);
+  expect([letter.headers()['content-type'], (await letter.body()).subarray(0, 5).toString()]).toEqual(['application/pdf', '%PDF-']);
+  const fine = await page.request.get(`${app.url}/api/v1/breaks/${sets[3]!.specimens[0]!.id}/letter`);
+  expect(fine.status()).toBe(404);
+
+  // Cores from there are drilled, broken and judged: their mean against 0.85 f’c, each against 0.75.
+  const { projectId, by } = await whoIn(page);
+  const structure = randomUUID();
+  await post(page, '/items', { id: structure, by, projectId, parentId: null, kind: 'structure', name: 'Landing of the queue', facts: {} });
+  const element = randomUUID();
+  await post(page, '/items', {
+    id: element,
+    by,
+    projectId,
+    parentId: structure,
+    kind: 'element',
+    name: 'Panel 12',
+    facts: { kind: 'deck' },
+  });
+  const cores = randomUUID();
+  const core = (await post(page, `/items/${element}/specimens`, {
+    id: cores,
+    by,
+    facts: {
+      madeAt: DateTime.now().minus({ days: 6 }).toISO(),
+      shape: 'core',
+      width: mm('100'),
+      length: mm('200'),
+      drilled: 'along',
+      moisture: 'bagged',
+    },
+    specimens: [null, null, null].map((age) => ({ id: randomUUID(), age })),
+  })) as { children: { id: string; code: string }[] };
+  for (const [i, specimen] of [...core.children].sort((x, y) => (x.code < y.code ? -1 : 1)).entries()) {
+    await scan(page, specimen.code);
+    await expect(page.getByTestId('not-now')).toContainText('is a spare');
+    await page.keyboard.press('Enter');
+    await breakOne(page, specimen.code, ['100.00', '100.25', '190', (29 * 7.87 + i * 4).toFixed(1)], '3');
+    await expect
+      .poll(() =>
+        app.count('SELECT COUNT(*) FROM standing s JOIN item i ON i.id = s.item_id WHERE i.parent_id = ? AND s.result = ?', [
+          cores,
+          'strength',
+        ]),
+      )
+      .toBe(i + 1);
+  }
+  await page.goto(`${app.url}/record/${cores}`);
+  await choose(page, 'Begin a test', 'Acceptance of cores');
+  await page.locator('#held-specified').fill('32');
+  await expect(page.locator('km-answers [data-result="acceptable"]')).toContainText('yes');
+});
+
+it('a load from the machine, unplugged in the middle: it holds what it had, and its rate is judged from the trace', async ({ browser }) => {
+  const page = await app.device(browser, /Sallow/);
+  const set = await setOf(page, await mixOf(page, 'PRESS'), 28 * 24, [28, 28]);
+  await page.goto(`${app.url}/breaks/${set.specimens[0]!.id}`);
+  const press = page.getByTestId('press');
+  await expect(press).toContainText('ready');
+  for (const [id, figure] of Object.entries({ d1: '101.50', d2: '101.75', length: '203' })) await page.locator(`#held-${id}`).fill(figure);
+  await expect(press).toContainText('set it to 2.03 kN/s');
+  await app.tell(page, 'machine-1', { does: 'PUT', with: '301.4' });
+  await app.tell(page, 'machine-1', { does: 'HURRY', with: '8' });
+  await page.getByTestId('press-start').click();
+  await expect(press).toHaveAttribute('data-state', 'moving');
+  // The server is killed under it: the machine goes on, and holds what it found.
+  await app.end('SIGKILL');
+  await expect(press).toContainText('Unplugged in the middle');
+  await app.start();
+  await expect(page.locator('#held-load')).toHaveValue('301.4', { timeout: 40_000 });
+  await expect(press).toContainText(/latter half 0\.2\d MPa\/s/);
+  await expect(page.locator('input[name="held-fracture"]').first()).toBeFocused();
+  await page.keyboard.press('3');
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Enter');
+  await inHand(page, set.specimens[1]!.code).waitFor();
+  const of = (sql: string) =>
+    app.count(`SELECT COUNT(*) FROM entry e JOIN test t ON t.id = e.owner_id WHERE t.item_id = ? AND ${sql}`, [set.specimens[0]!.id]);
+  await expect.poll(() => of(`e.field = 'load' AND e.text = '301.4' AND e.device = 'machine-1'`)).toBe(1);
+  expect(await of(`e.field LIKE 'trace.%.load' AND e.device = 'machine-1'`)).toBeGreaterThan(20);
+});
+
+it('two stations on one queue: what one breaks leaves the other’s, and no specimen is broken twice', async ({ browser }) => {
+  const [one, other] = [await app.device(browser, /Sallow/), await app.device(browser, /Oakhanger/)];
+  const set = await setOf(one, await mixOf(one, 'TWO'), 28 * 24 + 1, [28, 28, 28]);
+  const [first, second] = set.specimens;
+  for (const page of [one, other]) {
+    await page.goto(`${app.url}/breaks/${first!.id}`);
+    await inHand(page, first!.code).waitFor();
+  }
+  await breakOne(one, first!.code, ['101.50', '101.75', '203', load(36)], '1');
+  await inHand(one, second!.code).waitFor();
+  await breakOne(other, first!.code, ['101.50', '101.75', '203', load(35)], '1');
+  // It is on its way when the other goes on; what was refused waits for a person, and one break stands.
+  await expect(other.getByTestId('look-aside')).toBeVisible();
+  expect(await app.count(`SELECT COUNT(*) FROM standing WHERE item_id = ? AND property = 'strength'`, [first!.id])).toBe(1);
+  await other.goto(`${app.url}/breaks`);
+  await expect(other.locator(`[data-due="${set.code} 28"]`)).toContainText('2 of 3');
+});
+
+it('the series of the deck mix: where it moved, what changed then, three schools, and what is still to come', async ({ browser }) => {
+  const page = await app.device(browser, /Thwaite/);
+  await page.getByRole('link', { name: 'Mixes' }).click();
+  await page.getByText('Deck mix 32 A').first().click();
+  await page.getByRole('link', { name: 'Strength series' }).click();
+  await expect(page.getByTestId('headline')).toContainText('Deck mix 32 A passes, but it is');
+  await expect(page.getByTestId('moved')).toContainText('lower');
+  const causes = page.locator('[data-cause]');
+  await expect(causes.first()).toContainText('Brackdown sand: absorption 1.3 to 2.1 %');
+  await expect(page.getByText('Cold in the first two days')).toBeVisible();
+  for (const [school, says] of [
+    ['aci', 'decides here'],
+    ['en', 'EN 206'],
+    ['is', 'IS 456'],
+  ] as const)
+    await expect(page.locator(`[data-school="${school}"]`)).toContainText(says);
+  await expect(page.getByTestId('coming').locator('li').first()).toContainText('%');
+  await expect(page.getByTestId('so-far')).toContainText('came within');
+  await expect(page.getByTestId('field').locator('li')).toHaveCount(2);
+  expect(await seriousOf(page)).toEqual([]);
+  const table = await page.request.get(`${page.url().replace('/mixes', '/api/v1/mixes')}.csv`);
+  expect((await table.text()).split('\r\n')[0]).toContain('set,cast,strength,unit,companions');
+});
+
+it('on a phone: the label is keyed, the specimen is broken, nothing is cut', async ({ browser }) => {
+  const page = await app.device(browser, /Sallow/, { viewport: { width: 390, height: 844 }, hasTouch: true });
+  const set = await setOf(page, await mixOf(page, 'PHONE'), 28 * 24 + 2, [28]);
+  await page.goto(`${app.url}/breaks`);
+  await page.locator('#scan-code').fill(set.specimens[0]!.code);
+  await page.getByRole('button', { name: 'Find' }).click();
+  await inHand(page, set.specimens[0]!.code).waitFor();
+  for (const [id, figure] of Object.entries({ d1: '101.50', d2: '101.75', length: '203', load: load(36) }))
+    await page.locator(`#held-${id}`).fill(figure);
+  await page.locator('label[for="held-fracture-3"]').click();
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+  expect(await seriousOf(page)).toEqual([]);
+  await page.getByTestId('keep').click();
+  await expect.poll(() => app.count(`SELECT COUNT(*) FROM standing WHERE item_id = ?`, [set.specimens[0]!.id])).toBeGreaterThan(0);
 });

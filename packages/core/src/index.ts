@@ -256,3 +256,5 @@ export { CAPS, FRACTURES, padsServe } from './methods/compression/broken.js';
 export { adviseAtPress, type AtThePress, type PressAdvice } from './judgement/at-the-press.js';
 export { causesOf, remarkWords, type ShiftCause, type Trait, type TraitKind, type Traced } from './judgement/causes.js';
 export { schoolOf, seriesView, type Rule, type School, type SeriesTest, type SeriesView } from './judgement/strength-series.js';
+export { foretell, foretoldSoFar, type EarlyLate, type Foretold } from './judgement/foretelling.js';
+export { whoMustBeTold, type LowTest, type Telling } from './judgement/low-break.js';

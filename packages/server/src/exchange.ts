@@ -1,6 +1,8 @@
 import { PassThrough, Readable, type Writable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import ExcelJs from 'exceljs';
+import type { MixSeries } from '@keen-mortar/contract';
+import { NOT_COUNTING } from '@keen-mortar/core';
 import Papa from 'papaparse';
 import { cellsOf, HEADS, type Exported, type Naming } from './queries/export.js';
 
@@ -23,6 +25,23 @@ async function* csv(pages: Pages, naming: Naming): AsyncGenerator<string> {
     const rows = page.flatMap((one) => cellsOf(one, naming)).map((cells) => HEADS.map((head) => cells[head]));
     if (rows.length > 0) yield `${Papa.unparse(rows, { newline: '\r\n', escapeFormulae: FORMULA })}\r\n`;
   }
+}
+
+/** The strength tests of a mix as a table: what it is of, what came of it, and what it was made with. */
+export function seriesCsv({ tests, traits }: MixSeries): string {
+  const labels = new Map(traits.map((t) => [t.id, t.label]));
+  const rows = tests.map((t) => [
+    t.code,
+    t.castAt,
+    t.strength.text,
+    t.strength.unit,
+    t.companions.map((c) => c.text).join(' '),
+    t.range ?? '',
+    t.notFor === null ? '' : NOT_COUNTING[t.notFor],
+    t.traits.map((id) => labels.get(id) ?? '').join('; '),
+  ]);
+  const heads = ['set', 'cast', 'strength', 'unit', 'companions', 'range, %', 'not for acceptance', 'made with'];
+  return `${Papa.unparse([heads, ...rows], { newline: '\r\n', escapeFormulae: FORMULA })}\r\n`;
 }
 
 /** One list; a test with its results and its readings each. */

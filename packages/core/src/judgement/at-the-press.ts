@@ -1,6 +1,6 @@
 import { aciAcceptance } from '../methods/acceptance/acceptance.js';
-import { earlyWarning } from '../methods/early-warning/early-warning.js';
 import { evaluate, type Evaluation } from '../methods/evaluate.js';
+import { foretell, type EarlyLate, type Foretold } from './foretelling.js';
 import { exact, fixed } from '../numbers/exact.js';
 import { convert, type System, type UnitId } from '../units/units.js';
 import type { Keyed } from '../units/reading.js';
@@ -17,7 +17,7 @@ export interface AtThePress {
   /** Their mean so far, in the unit of the system. */
   readonly mean: string | null;
   /** Early and late strengths of the same concretes, and the early one of this. */
-  readonly pairs: readonly { readonly early: Keyed; readonly late: Keyed }[];
+  readonly pairs: readonly EarlyLate[];
   readonly early: Keyed | null;
 }
 
@@ -29,14 +29,13 @@ export interface PressAdvice {
   readonly least: string | null;
   /** What each of the companions that are still to come must reach for that; null where none is. */
   readonly each: string | null;
-  /** Below the least single test, or below what is specified. */
-  readonly below: 'floor' | 'specified' | null;
-  readonly expected: { readonly text: string; readonly low: string; readonly high: string } | null;
+  /** Below the least single test, too low for the mean of three, or below what is specified alone. */
+  readonly below: 'floor' | 'run' | 'specified' | null;
+  readonly expected: Foretold | null;
 }
 
 const given = (e: Evaluation | null, id: string): string | null =>
   e?.results.find((r) => r.id === id && r.state === 'given')?.unrounded ?? null;
-const reported = (e: Evaluation | null, id: string): string | null => e?.results.find((r) => r.id === id)?.reported ?? null;
 
 /** Of so many tests before it, no more enter a mean of three. */
 const ENTERING = 2;
@@ -48,24 +47,29 @@ export function adviseAtPress(about: AtThePress): PressAdvice {
   const acceptance =
     specified === null ? null : evaluate(aciAcceptance, { specified, tests }, { variant: 'aci318', system, offers: false });
   const least = given(acceptance, 'least');
-  const warning =
-    early === null ? null : evaluate(earlyWarning, { pairs, now: early, specified }, { variant: 'pairs', system, offers: false });
-  const [text, low, high] = [reported(warning, 'expected'), reported(warning, 'low'), reported(warning, 'high')];
+  const told = early === null ? null : foretell(pairs, early, specified, system);
   const decimals = unit === 'psi' ? 0 : 1;
   const shown = (figure: string | null): string | null => (figure === null ? null : fixed(exact(figure), decimals));
   return {
     unit,
     floor: shown(given(acceptance, 'floor')),
     least: shown(least),
-    below: belowOf(mean, given(acceptance, 'floor'), specified, unit),
+    below: belowOf(mean, given(acceptance, 'floor'), least, specified, unit),
     each: least === null ? null : eachOfRest(least, companions, planned, unit, decimals),
-    expected: text !== null && low !== null && high !== null ? { text, low, high } : null,
+    expected: told,
   };
 }
 
-function belowOf(mean: string | null, floor: string | null, specified: Keyed | null, unit: UnitId): PressAdvice['below'] {
+function belowOf(
+  mean: string | null,
+  floor: string | null,
+  least: string | null,
+  specified: Keyed | null,
+  unit: UnitId,
+): PressAdvice['below'] {
   if (mean === null || floor === null || specified === null) return null;
   if (exact(mean).compare(exact(floor)) < 0) return 'floor';
+  if (least !== null && exact(mean).compare(exact(least)) < 0) return 'run';
   return exact(mean).compare(convert(exact(specified.text), specified.unit, unit)) < 0 ? 'specified' : null;
 }
 

@@ -49,7 +49,7 @@ export interface StrengthTest {
   readonly not: NotCounting | null;
 }
 
-export type NotCounting = 'field' | 'off-age' | 'few' | 'remark';
+export type NotCounting = 'trial' | 'field' | 'off-age' | 'few' | 'remark';
 
 const LARGE_MM = 150;
 
@@ -98,6 +98,7 @@ export function strengthTestOf(set: OfSet, all: readonly Broken[]): StrengthTest
 /** Standard-cured, at its age, of enough companions, and nothing that rules it out stands on one of them. */
 function notCounting(set: OfSet, counted: readonly Broken[]): NotCounting | null {
   if (set.cured === 'field') return 'field';
+  if (set.laboratory) return 'trial';
   const remarks = counted.flatMap((b) => b.remarks);
   if (remarks.includes('outside-age-window')) return 'off-age';
   if (counted.length < companionsAsked(set)) return 'few';
@@ -106,6 +107,7 @@ function notCounting(set: OfSet, counted: readonly Broken[]): NotCounting | null
 
 /** Why a strength test is not for acceptance, in words. */
 export const NOT_COUNTING: Readonly<Record<NotCounting, string>> = {
+  trial: 'of a trial batch',
   field: 'cured with the structure',
   'off-age': 'broken outside its window',
   few: 'fewer companions than a strength test takes',

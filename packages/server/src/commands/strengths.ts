@@ -1,15 +1,5 @@
 import type { BrokenSpecimen, Item } from '@keen-mortar/contract';
-import {
-  convert,
-  daysOf,
-  exact,
-  methodById,
-  strengthTestOf,
-  type Broken,
-  type OfSet,
-  type System,
-  type UnitId,
-} from '@keen-mortar/core';
+import { convert, daysOf, exact, methodById, strengthTestOf, type Broken, type OfSet, type System, type UnitId } from '@keen-mortar/core';
 import type { PoolConnection } from 'mysql2/promise';
 import { childrenOf, itemOf, lineOf } from '../store/items.js';
 import { kitIdsOf } from '../store/kit.js';

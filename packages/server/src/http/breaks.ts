@@ -1,7 +1,9 @@
 import { Router } from 'express';
 import { clockOf } from '../db.js';
-import { breakBeside, breaksOf } from '../queries/breaks.js';
+import { breakBeside, breaksOf, letterAbout } from '../queries/breaks.js';
+import { letterOf } from '../reports/letter.js';
 import type { Parts } from './app.js';
+import { sendPdf } from './papers.js';
 import { idOf, projectIdOf } from './requests.js';
 
 /** What waits at the machine, and what stands beside a specimen while it is broken. */
@@ -12,6 +14,11 @@ export function breakRoutes({ pool }: Parts): Router {
   });
   routes.get('/breaks/:id', async (req, res) => {
     res.json(await breakBeside(pool, idOf(req)));
+  });
+  routes.get('/breaks/:id/letter', async (req, res) => {
+    const address = `${req.protocol}://${req.get('host') ?? 'localhost'}`;
+    const letter = await letterAbout(pool, idOf(req), address, await clockOf(pool));
+    sendPdf(res, `letter-${letter.test.code}`, await letterOf(letter));
   });
   return routes;
 }

@@ -10,6 +10,7 @@ import { mixes, mixHead, mixOf } from '../store/mixes.js';
 import { wholeSeries } from '../store/strengths.js';
 import { ACCEPTED_AT_DAYS } from '@keen-mortar/core';
 import { fromZod } from '../problems.js';
+import { FORMATS, seriesCsv } from '../exchange.js';
 import type { Parts } from './app.js';
 import { idOf, pageOf, projectIdOf } from './requests.js';
 import { write } from './writing.js';
@@ -44,6 +45,10 @@ export function mixRoutes(parts: Parts): Router {
   });
   routes.get('/mixes/:id/series', async (req, res) => {
     res.json(await seriesOf(pool, idOf(req), await clockOf(pool)));
+  });
+  routes.get('/mixes/:id/series.csv', async (req, res) => {
+    const series = await seriesOf(pool, idOf(req), await clockOf(pool));
+    res.type(FORMATS.csv).attachment(`series-${series.mix.code}.csv`).send(seriesCsv(series));
   });
   routes.get('/mixes/:id/series/whole', async (req, res) => {
     const { id } = await mixHead(pool, idOf(req));

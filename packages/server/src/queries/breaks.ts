@@ -1,8 +1,17 @@
-import type { BreakBeside, BreakDue, BreaksView, BrokenSpecimen, BrokeToday, Companion } from '@keen-mortar/contract';
+import {
+  tellingOf,
+  type BreakBeside,
+  type BreakDue,
+  type BreaksView,
+  type BrokenSpecimen,
+  type BrokeToday,
+  type Companion,
+} from '@keen-mortar/contract';
 import { ACCEPTED_AT_DAYS, EARLY_AT_DAYS, ageWords, daysOf, fitInto, type Interval, type Keyed } from '@keen-mortar/core';
 import { DateTime } from 'luxon';
 import type { Cx } from '../db.js';
-import { notFound } from '../problems.js';
+import { notFound, Refused } from '../problems.js';
+import type { Letter } from '../reports/letter.js';
 import { breaksWithin, duesDone, type DueRow } from '../store/dues.js';
 import { childrenOf, itemsNamed } from '../store/items.js';
 import { mixHead, mixHeads } from '../store/mixes.js';
@@ -131,7 +140,19 @@ export async function breakBeside(cx: Cx, specimenId: string): Promise<BreakBesi
     tests,
     mix: mix && { id: mix.id, name: mix.name },
     specified: (sources['mix.strength'] as Keyed | undefined) ?? null,
-    recent,
+    recent: recent.filter((t) => t.notFor === null && t.reported !== null),
     pairs,
   };
+}
+
+/** What a letter says about the strength test that a specimen is one of; refused where it is not low. */
+export async function letterAbout(cx: Cx, specimenId: string, address: string, now: Date): Promise<Letter> {
+  const { line, project } = await frameOf(cx, specimenId);
+  const beside = await breakBeside(cx, specimenId);
+  const own = beside.companions.find((c) => c.id === specimenId);
+  const test = beside.tests.find((t) => t.ageDays === own?.ageDays && t.specimens.some((s) => s.id === specimenId));
+  const telling = test ? tellingOf(beside, test, project.system) : null;
+  if (!test || !telling) throw new Refused('not-found', 'The strength test of this specimen is not low: there is nothing to tell.');
+  const where = line.filter((i) => ['pour', 'load', 'sample', 'element'].includes(i.kind)).map((i) => i.name ?? i.code);
+  return { project, beside, test, telling, where: where.join(', '), link: `${address}/record/${beside.set.id}`, now };
 }

@@ -1,6 +1,17 @@
-import { dayIn, entriesOf as inForceOf, type Item, type Project, type Reading, type ReportScope, type Trend } from '@keen-mortar/contract';
 import {
+  dayIn,
+  entriesOf as inForceOf,
+  type Item,
+  type Project,
+  type Reading,
+  type ReportScope,
+  type StrengthTestView,
+  type Trend,
+} from '@keen-mortar/contract';
+import {
+  ageWords,
   assemble,
+  daysOf,
   fieldAt,
   ITEM_KINDS,
   keyedText,
@@ -20,7 +31,9 @@ import { DateTime } from 'luxon';
 import type { Cx } from '../db.js';
 import { Refused } from '../problems.js';
 import { entriesOf } from '../store/entries.js';
-import { lineOf, itemsNamed } from '../store/items.js';
+import { breaksToCome } from '../store/dues.js';
+import { allIn, lineOf, itemsNamed } from '../store/items.js';
+import { strengthsOfSets } from '../store/strengths.js';
 import { ledgerLines, resultsOfTests, type StoredResult, type Wanted } from '../store/ledger.js';
 import { mixHeads } from '../store/mixes.js';
 import { people } from '../store/people.js';
@@ -74,6 +87,8 @@ export interface ReportContent {
   readonly groups: readonly ReportGroup[];
   /** Of a month: how each property went. */
   readonly trends: readonly Trend[];
+  /** Strength tests of the sets that it is of, and what of them is still to come. */
+  readonly strengths: StrengthsOf;
   readonly count: number;
 }
 
@@ -124,6 +139,8 @@ function readingsText(m: AnyMethod, readings: readonly Reading[], zone: string):
         const text = valueText(field, value, zone);
         return text === '' ? [] : [`${field.label} ${text}`];
       }
+      // What a machine wrote down is looked at as a picture, not read.
+      if (field.minor) return [`${field.label}: ${value.length} points, on record`];
       const rows = (value as readonly Readonly<Record<string, unknown>>[]).map((row) =>
         Object.entries((field as { of: Shape }).of)
           .map(([column, of]) => valueText(of, row[column], zone))
@@ -223,8 +240,40 @@ export async function reportContent(cx: Cx, project: Project, scope: ReportScope
     });
   }
   const trends = scope.of === 'month' ? await monthTrends(cx, project, scope) : [];
-  return { project, title, groups, trends, count: lines.length };
+  const strengths = scope.of === 'item' ? await strengthsIn(cx, scope.itemId) : NO_STRENGTHS;
+  return { project, title: titled(title, strengths), groups, trends, strengths, count: lines.length };
 }
+
+export interface StrengthsOf {
+  readonly tests: readonly StrengthTestView[];
+  readonly coming: readonly { readonly code: string; readonly label: string; readonly opensAt: string; readonly endsAt: string | null }[];
+}
+const NO_STRENGTHS: StrengthsOf = { tests: [], coming: [] };
+/** Nobody molds more sets of one thing. */
+const MOST_SETS = 200;
+
+/** Strength tests of a set, or of the sets in something, and their breaks to come. */
+async function strengthsIn(cx: Cx, itemId: string): Promise<StrengthsOf> {
+  const within = await allIn(cx, itemId, MOST_SETS * 10);
+  const own = (await itemsNamed(cx, [itemId])).concat(within).filter((i) => !i.voided);
+  const sets = own.filter((i) => i.kind === 'specimen-set').slice(0, MOST_SETS);
+  if (sets.length === 0) return NO_STRENGTHS;
+  const ids = sets.map((s) => s.id);
+  const [tests, coming] = await Promise.all([strengthsOfSets(cx, ids), breaksToCome(cx, ids)]);
+  return {
+    tests,
+    coming: coming.map((d) => ({
+      code: d.code,
+      label: ageWords(daysOf((d.facts as { age?: unknown }).age) ?? 0),
+      opensAt: d.opensAt.toISOString(),
+      endsAt: d.endsAt?.toISOString() ?? null,
+    })),
+  };
+}
+
+/** A report of breaks says whether it is the last word. */
+const titled = (title: string, { tests, coming }: StrengthsOf): string =>
+  tests.length === 0 ? title : `${title}, ${coming.length > 0 ? 'interim' : 'final'}`;
 
 /** A worksheet is of one sample, and no test of it is longer on paper. */
 const MOST_WORKED = 24;

@@ -8,17 +8,7 @@ import {
   type StillToBreak,
   type StrengthTestView,
 } from '@keen-mortar/contract';
-import {
-  ACCEPTED_AT_DAYS,
-  CALIBRATION,
-  EARLY_AT_DAYS,
-  propertyOf,
-  remarkWords,
-  shiftOf,
-  unitLabel,
-  type Keyed,
-  type Trait,
-} from '@keen-mortar/core';
+import { ACCEPTED_AT_DAYS, EARLY_AT_DAYS, propertyOf, remarkWords, shiftOf, unitLabel, type Keyed, type Trait } from '@keen-mortar/core';
 import type { Cx } from '../db.js';
 import { itemsNamed } from '../store/items.js';
 import { equipmentNames, kitOfItems } from '../store/kit.js';
@@ -122,7 +112,7 @@ async function traitsOf(cx: Cx, mix: Mix, tests: readonly StrengthTestView[], no
     const at = Date.parse(test.castAt);
     for (const id of [...test.specimens.flatMap((s) => s.kit), ...(sample ? (freshKit.get(sample.id) ?? []) : [])]) {
       const kit = names.get(id);
-      if (kit) add(test.setId, { id: `kit:${id}`, kind: 'kit', label: `${CALIBRATION[kit.kind].label}: ${kit.name}` });
+      if (kit) add(test.setId, { id: `kit:${id}`, kind: 'kit', label: kit.name });
     }
     for (const by of new Set(test.specimens.map((s) => s.by)))
       add(test.setId, { id: `broke:${by}`, kind: 'person', label: `Broken by ${nameOf.get(by) ?? 'somebody'}` });

@@ -1,5 +1,5 @@
 import { reportCode, type Report, type Specification, type Trend } from '@keen-mortar/contract';
-import { boundsOf, propertyOf, stateWord, unitLabel } from '@keen-mortar/core';
+import { ageWords, boundsOf, NOT_COUNTING, propertyOf, stateWord, unitLabel } from '@keen-mortar/core';
 import { DateTime } from 'luxon';
 import type { ReportContent, ReportGroup, ReportResult, ReportTest } from '../queries/report.js';
 import { band } from './band.js';
@@ -149,12 +149,45 @@ function trend(paper: Paper, t: Trend, specifications: readonly Specification[],
   paper.y = top + height + 18;
 }
 
+/** What broke, age by age, and what is still to come: nobody takes an interim report for the last word. */
+function strengths(paper: Paper, { tests, coming }: ReportContent['strengths'], zone: string): void {
+  if (tests.length === 0 && coming.length === 0) return;
+  paper.room(60);
+  paper.say('Strength tests', { font: 'bold', size: 12 }, 3);
+  for (const t of tests) {
+    const said = t.specimens.map(
+      (s) => `${/-([A-Z]+)$/.exec(s.code)?.[1] ?? s.code} ${s.reported ?? 'void'}${s.left === null ? '' : ' (left out)'}`,
+    );
+    const head = `${t.code}, ${ageWords(t.ageDays)}`;
+    const note = t.notFor === null ? '' : `not for acceptance: ${NOT_COUNTING[t.notFor]}`;
+    const range = t.range === null ? '' : `${t.range} % apart${t.most === null ? '' : `, at most ${t.most} %`}`;
+    paper.room(28);
+    paper.at(head, 0, paper.y, { size: 9.5, width: 120 });
+    paper.at(`${t.reported ?? '–'} ${unitLabel(t.unit)}`, 120, paper.y, { font: 'figures', size: 10, width: 80, align: 'right' });
+    paper.at([said.join(', '), range].filter(Boolean).join('. '), 212, paper.y, { size: 9, width: WIDTH - 212 });
+    paper.y += Math.max(13, paper.height([said.join(', '), range].filter(Boolean).join('. '), { size: 9, width: WIDTH - 212 })) + 1;
+    if (note !== '') paper.say(note, { size: 8.5, x: 14, colour: INK.soft }, 1);
+    for (const s of t.specimens)
+      if (s.left !== null) paper.say(`${s.code} is left out: ${s.left}.`, { size: 8.5, x: 14, colour: INK.soft }, 1);
+  }
+  const at = (iso: string): string => DateTime.fromISO(iso, { zone }).toFormat('d LLL yyyy HH:mm');
+  if (coming.length === 0) paper.say('Nothing of it is still to come.', { size: 9, colour: INK.soft }, 6);
+  for (const c of coming)
+    paper.say(
+      `Still to come: ${c.code}, ${c.label}, from ${at(c.opensAt)}${c.endsAt === null ? '' : ` to ${at(c.endsAt)}`}.`,
+      { size: 9 },
+      1,
+    );
+  paper.y += 5;
+}
+
 /** The paper of a report: what is out first, then item by item what was found, with what it was found from. */
 export async function reportPaper(content: ReportContent, issued: Issued): Promise<Buffer> {
   const code = reportCode(issued.number);
   const paper = new Paper(`${code} ${content.title}`, issued.at);
   head(paper, content, issued);
   summary(paper, content);
+  strengths(paper, content.strengths, content.project.timezone);
   for (const t of content.trends) trend(paper, t, issued.specifications, content.project.timezone);
   for (const group of content.groups) {
     paper.room(96);

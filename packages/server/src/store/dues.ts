@@ -105,6 +105,19 @@ export const breaksWithin = async (cx: Cx, projectId: string, within: { from: Da
     )
   ).map(dueRow);
 
+/** Breaks of some sets that are still to come. */
+export const breaksToCome = async (cx: Cx, setIds: readonly string[]): Promise<Pick<DueRow, 'code' | 'facts' | 'opensAt' | 'endsAt'>[]> =>
+  setIds.length === 0
+    ? []
+    : (
+        await select<{ code: string; facts: string; opens_at: Date; ends_at: Date | null }>(
+          cx,
+          `SELECT i.code, i.facts, d.opens_at, d.ends_at FROM due d JOIN item i ON i.id = d.item_id
+           WHERE i.parent_id IN (?) AND d.due = 'break' AND d.done_at IS NULL AND NOT i.voided ORDER BY d.by_at, i.code`,
+          [setIds],
+        )
+      ).map((r) => ({ code: r.code, facts: JSON.parse(r.facts) as AnyInputs, opensAt: r.opens_at, endsAt: r.ends_at }));
+
 /** What was done since a moment, the newest first. */
 export const duesDone = async (cx: Cx, projectId: string, since: Date, most: number): Promise<DueRow[]> =>
   (await select<Row>(cx, `${SELECTED} AND d.done_at >= ? ORDER BY d.done_at DESC, i.code LIMIT ?`, [projectId, since, most])).map(dueRow);

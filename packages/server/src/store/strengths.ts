@@ -158,7 +158,7 @@ export const stillToBreak = async (
       `SELECT i.id, i.code, i.at, e.reported_text, e.unit FROM item i LEFT JOIN item p ON p.id = i.parent_id
        LEFT JOIN strength e ON e.item_id = i.id AND e.property = 'strength' AND e.age_days = ?
        WHERE i.subject_id = ? AND i.kind = 'specimen-set' AND i.at >= ? AND ${NOT_GONE}
-         AND JSON_VALUE(i.facts, '$.curing') = 'standard'
+         AND JSON_VALUE(i.facts, '$.curing') = 'standard' AND p.kind = 'sample'
          AND EXISTS (SELECT 1 FROM due d JOIN item s ON s.id = d.item_id WHERE s.parent_id = i.id AND d.due = 'break' AND d.done_at IS NULL
            AND TIMESTAMPDIFF(HOUR, i.at, d.opens_at) > ? * 24)
          AND NOT EXISTS (SELECT 1 FROM strength l WHERE l.item_id = i.id AND l.age_days = ?)

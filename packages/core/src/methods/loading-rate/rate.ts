@@ -28,7 +28,8 @@ export const traceRows = (more: { optional?: true } = {}) =>
       time: qty('time', 't', 'Time', { si: 's', us: 's' }, { possible: { unit: 's', least: '0', most: '3600' } }),
       load: qty('force', 'P', 'Load', { si: 'kN', us: 'lbf' }, { possible: { unit: 'kN', least: '0', most: '20000' } }),
     },
-    { most: 2000, ...more },
+    // Of a test that can do without it, it is looked at as a picture.
+    { most: 2000, ...(more.optional ? { minor: true } : {}), ...more },
   );
 
 /** The rate as a result of any test that breaks its specimen. */

@@ -14,6 +14,7 @@ import type {
   LedgerPage,
   LedgerView,
   Mix,
+  MixSeries,
   MixSheet,
   OwnCopy,
   Page,
@@ -30,6 +31,7 @@ import type {
   Test,
   TestTurn,
   Trend,
+  WholeSeries,
 } from '@keen-mortar/contract';
 import type { ItemKind } from '@keen-mortar/core';
 import { problem, type Problem } from '@keen-mortar/contract/problem';
@@ -78,6 +80,8 @@ export class Api {
   /** @param at as it was known then; now, where it is not given */
   source = (id: string, at?: string): Observable<SourceSheet> =>
     this.http.get<SourceSheet>(`/api/v1/sources/${id}`, { params: at === undefined ? {} : { at } });
+  mixSeries = (id: string): Observable<MixSeries> => this.http.get<MixSeries>(`/api/v1/mixes/${id}/series`);
+  wholeSeries = (id: string): Observable<WholeSeries> => this.http.get<WholeSeries>(`/api/v1/mixes/${id}/series/whole`);
   mixTrends = (id: string): Observable<{ trends: Trend[] }> => this.http.get<{ trends: Trend[] }>(`/api/v1/mixes/${id}/trends`);
   specifications = (project: string, offset = 0, limit = 200): Observable<Page<Specification>> =>
     this.http.get<Page<Specification>>('/api/v1/specifications', { params: { project, offset, limit } });

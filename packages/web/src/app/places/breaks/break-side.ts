@@ -1,16 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import type { BreakBeside, Companion, StrengthTestView } from '@keen-mortar/contract';
-import {
-  ACCEPTED_AT_DAYS,
-  adviseAtPress,
-  EARLY_AT_DAYS,
-  NOT_COUNTING,
-  unitLabel,
-  type Evaluation,
-  type PressAdvice,
-  type System,
-} from '@keen-mortar/core';
+import { adviceOf, tellingOf, type BreakBeside, type Companion, type StrengthTestView } from '@keen-mortar/contract';
+import { ACCEPTED_AT_DAYS, NOT_COUNTING, unitLabel, type Evaluation, type PressAdvice, type System } from '@keen-mortar/core';
 import { RouterLink } from '@angular/router';
+import { ButtonDirective } from 'primeng/button';
 import { FractureShape } from '../../test/fracture-shape';
 import { VerdictShape } from '../../ui/verdict-shape';
 
@@ -30,7 +22,7 @@ const HEIGHT = 92;
 /** What stands beside a specimen while it is broken: its companions, the test that forms, what its mix gave, and what 7 days promised. */
 @Component({
   selector: 'km-break-side',
-  imports: [FractureShape, VerdictShape, RouterLink],
+  imports: [ButtonDirective, FractureShape, VerdictShape, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <section>
@@ -91,6 +83,8 @@ const HEIGHT = 92;
           @if (isAccepted()) {
             @if (advice()?.below === 'floor') {
               <km-verdict-shape state="out" [size]="18" /> <b class="out">below the least single test, {{ advice()?.floor }}</b>
+            } @else if (advice()?.below === 'run') {
+              <km-verdict-shape state="out" [size]="18" /> <b class="out">the mean of three falls below f’c, {{ specified() }}</b>
             } @else if (advice()?.below === 'specified') {
               <km-verdict-shape state="edge" [size]="18" /> <b class="edge">below f’c, {{ specified() }}</b>
             }
@@ -99,6 +93,25 @@ const HEIGHT = 92;
         @if (why(); as w) {
           <p class="small needs">Not for acceptance: {{ w }}.</p>
         }
+      </section>
+    }
+    @if (telling(); as t) {
+      <section class="tell" data-testid="telling" role="alert">
+        <h2>Who must be told</h2>
+        <p class="small">
+          <b class="out">{{ t.says }}</b> {{ t.who.join(', ') }}.
+        </p>
+        <ul class="small">
+          @for (e of t.evidence; track e) {
+            <li>{{ e }}</li>
+          }
+        </ul>
+        <ol class="small">
+          @for (n of t.next; track n) {
+            <li>{{ n }}</li>
+          }
+        </ol>
+        <a pButton severity="secondary" [href]="'/api/v1/breaks/' + specimenId() + '/letter'" target="_blank">A letter to print</a>
       </section>
     }
     @if (isAccepted() && advice()?.least) {
@@ -190,24 +203,13 @@ export class BreakSide {
     // While companions wait it is plain that they are few.
     return not === null || not === 'few' ? '' : NOT_COUNTING[not];
   });
-  private readonly early = computed(() => {
-    const t = this.beside().tests.find((one) => one.ageDays === EARLY_AT_DAYS && one.reported !== null);
-    return t ? { text: t.reported!, unit: t.unit } : null;
-  });
   protected readonly advice = computed((): PressAdvice | null => {
-    const b = this.beside();
-    return adviseAtPress({
-      system: this.system(),
-      specified: b.specified,
-      before: b.recent.filter((t) => t.notFor === null && t.reported !== null).map((t) => ({ text: t.reported!, unit: t.unit })),
-      companions: (this.test()?.specimens ?? [])
-        .filter((s) => s.left === null && s.reported !== null)
-        .map((s) => ({ text: s.reported!, unit: s.unit })),
-      planned: this.companions().filter((c) => c.says !== 'lost' && c.says !== 'damaged').length,
-      pairs: b.pairs,
-      mean: this.test()?.reported ?? null,
-      early: this.age() === ACCEPTED_AT_DAYS ? this.early() : null,
-    });
+    const age = this.age();
+    return age === null ? null : adviceOf(this.beside(), age, this.system());
+  });
+  protected readonly telling = computed(() => {
+    const t = this.test();
+    return t && this.isAccepted() ? tellingOf(this.beside(), t, this.system()) : null;
   });
 
   /** Twice what is allowed is at the end of the scale. */

@@ -20,5 +20,10 @@ export const mixesRoutes: Routes = [
     loadComponent: () => import('./specification-form').then((m) => m.SpecificationForm),
   },
   { path: ':mixId', title: 'Mix · Keen Mortar', loadComponent: () => import('./mix-page').then((m) => m.MixPage) },
+  {
+    path: ':mixId/series',
+    title: 'Strength series · Keen Mortar',
+    loadComponent: () => import('./series/series-page').then((m) => m.SeriesPage),
+  },
   { path: ':mixId/revise', title: 'Revise a mix · Keen Mortar', loadComponent: () => import('./mix-form').then((m) => m.MixForm) },
 ];

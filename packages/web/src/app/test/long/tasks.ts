@@ -1,4 +1,16 @@
-import type { AnyInputs, Keyed, System, UnitId } from '@keen-mortar/core';
+import type {
+  AnyInputs,
+  EarlyLate,
+  Foretold,
+  Keyed,
+  SeriesTest,
+  SeriesView,
+  ShiftCause,
+  System,
+  Traced,
+  Trait,
+  UnitId,
+} from '@keen-mortar/core';
 import type { Picture, Said } from './picture';
 
 /** A long series of strength tests: pasted text, or a production that is simulated. */
@@ -35,10 +47,30 @@ export interface CurveTask {
 /** For each result the answers at the places; null where there is none. */
 export type CurveAnswer = Readonly<Record<string, readonly (number | null)[]>>;
 
-export type Task = SeriesTask | CurveTask;
-export type AnswerOf<T extends Task> = T extends SeriesTask ? SeriesAnswer : CurveAnswer;
+/** The strength tests of a mix on record, with what may have moved them, and the early strengths of what is still to break. */
+export interface MixTask {
+  readonly kind: 'mix';
+  readonly tests: readonly SeriesTest[];
+  readonly specified: Keyed | null;
+  readonly system: System;
+  /** Of each test, in the same order. */
+  readonly traced: readonly Traced[];
+  readonly traits: readonly Trait[];
+  readonly pairs: readonly EarlyLate[];
+  readonly early: readonly (Keyed | null)[];
+}
 
-export type Answer = SeriesAnswer | CurveAnswer;
+export interface MixAnswer {
+  readonly view: SeriesView;
+  readonly causes: readonly ShiftCause[];
+  readonly foretold: readonly (Foretold | null)[];
+  readonly soFar: { readonly inside: number; readonly of: number };
+}
+
+export type Task = SeriesTask | CurveTask | MixTask;
+export type AnswerOf<T extends Task> = T extends SeriesTask ? SeriesAnswer : T extends MixTask ? MixAnswer : CurveAnswer;
+
+export type Answer = SeriesAnswer | CurveAnswer | MixAnswer;
 
 /** How far it is, from 0 to 1, and with what. */
 export type Tell = (share: number, doing: string) => unknown;

@@ -1,7 +1,20 @@
-import { evaluate, methodById, say, simulatedSeries, statisticsOf, type AnyInputs, type Evaluation, type Shape } from '@keen-mortar/core';
+import {
+  causesOf,
+  evaluate,
+  foretell,
+  foretoldSoFar,
+  methodById,
+  say,
+  seriesView,
+  simulatedSeries,
+  statisticsOf,
+  type AnyInputs,
+  type Evaluation,
+  type Shape,
+} from '@keen-mortar/core';
 import { drawnIn, figureOf } from '../drawn';
 import { cellsOf, gridFrom, rowsFrom } from '../form/table-paste';
-import type { AnswerOf, CurveTask, Task, SeriesTask } from './tasks';
+import type { AnswerOf, CurveTask, MixTask, SeriesTask, Task } from './tasks';
 import { pictureOf, saidOf } from './picture';
 
 type Tell = (share: number, doing: string) => void;
@@ -11,6 +24,7 @@ const MOST_FAULTS = 12;
 
 /** What the worker does; apart from the worker, so that it can be tested and does not need one. */
 export function work<T extends Task>(task: T, tell: Tell): AnswerOf<T> {
+  if (task.kind === 'mix') return mix(task, tell) as AnswerOf<T>;
   return (task.kind === 'series' ? series(task, tell) : curve(task)) as AnswerOf<T>;
 }
 
@@ -82,6 +96,18 @@ const rowOf = (path: string): string => {
   const row = /^tests\.(\d+)\./.exec(path)?.[1];
   return row === undefined ? '' : `Row ${Number(row) + 1}: `;
 };
+
+function mix({ tests, specified, system, traced, traits, pairs, early }: MixTask, tell: Tell): AnswerOf<MixTask> {
+  tell(0, 'Means, scatter, acceptance');
+  const view = seriesView(tests, { specified, system }, (share) => tell(0.85 * share, 'Means, scatter, acceptance'));
+  tell(0.85, 'What changed, and what is to come');
+  return {
+    view,
+    causes: view.shift ? causesOf(traced, view.shift.at, traits) : [],
+    foretold: early.map((e) => e && foretell(pairs, e, specified, system)),
+    soFar: foretoldSoFar(pairs, system),
+  };
+}
 
 function curve(task: CurveTask): AnswerOf<CurveTask> {
   const m = methodById(task.method)!;

@@ -1,0 +1,68 @@
+import type { PressAdvice } from './at-the-press.js';
+
+/** A strength test as it is told of. */
+export interface LowTest {
+  readonly below: PressAdvice['below'];
+  readonly reported: string;
+  readonly unit: string;
+  readonly specified: string;
+  readonly floor: string;
+  readonly apart: boolean;
+  /** Fractures and remarks of its companions. */
+  readonly fractures: readonly string[];
+  readonly remarks: readonly string[];
+  /** Codes of specimens of the set that are whole still. */
+  readonly spares: readonly string[];
+}
+
+/** What is said to whom when a strength test is low; nothing is sent by the program. */
+export interface Telling {
+  readonly says: string;
+  readonly who: readonly string[];
+  /** What speaks for a fault of the test, and what for the concrete. */
+  readonly evidence: readonly string[];
+  readonly next: readonly string[];
+}
+
+/** Codes that speak of the test before they speak of the concrete. */
+const OF_THE_TEST: Readonly<Record<string, string>> = {
+  'pads-worn': 'The pads were worn.',
+  'pads-hardness': 'The pads were of the wrong hardness.',
+  'rate-outside': 'A specimen was loaded at another rate than asked.',
+  'outside-age-window': 'A specimen was broken outside its window.',
+  'out-of-calibration': 'The machine was past its calibration.',
+  'initial-cure-cold': 'The set was cold in its first two days.',
+  'initial-cure-warm': 'The set was warm in its first two days.',
+  'moved-early': 'The set was moved early.',
+  'final-cure-late': 'The set came late into final curing.',
+};
+const OF_THE_ENDS = ['5', '6'];
+
+/** Who must be told of a strength test, and of what; null where it is not low. ACI 318: acceptance, and investigation of low strengths. */
+export function whoMustBeTold(test: LowTest): Telling | null {
+  const { below, reported, unit, specified, floor, apart, spares } = test;
+  if (below !== 'floor' && below !== 'run') return null;
+  const says =
+    below === 'floor'
+      ? `${reported} ${unit}: below the least that a single test may be, ${floor} ${unit}.`
+      : `${reported} ${unit}: the mean of three tests is below f’c, ${specified} ${unit}.`;
+  const testing = [
+    ...new Set([
+      ...test.remarks.flatMap((code) => OF_THE_TEST[code] ?? []),
+      ...(apart ? ['The companions are further apart than two of one sample may be.'] : []),
+      ...(test.fractures.some((f) => OF_THE_ENDS.includes(f)) ? ['The sides came off at an end: look at caps and alignment.'] : []),
+    ]),
+  ];
+  return {
+    says,
+    who: ['The engineer', 'The concrete plant', 'Whoever placed the concrete'],
+    evidence:
+      testing.length > 0 ? testing : ['Nothing on record speaks against the test: companions agree, curing and loading were as asked.'],
+    next: [
+      ...(spares.length > 0 ? [`Break the spare now or at 56 days, as the engineer says: ${spares.join(', ')}.`] : ['There is no spare.']),
+      'Look up slump, air, density and water of this load, and where in the work it went.',
+      'Where the engineer orders it: three cores from there. Their mean must reach 0.85 f’c, and none may be below 0.75 f’c.',
+      'Load nothing on that part of the work, and strip nothing from it, before the engineer has spoken.',
+    ],
+  };
+}
