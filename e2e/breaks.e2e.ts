@@ -1,7 +1,11 @@
 import type { ChildProcess } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
-import { expect, test as it, type Page } from '@playwright/test';
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { chromium, expect, test as it, type Page } from '@playwright/test';
 import { DateTime } from 'luxon';
+import QrCode from 'qrcode';
 import { App, choose, putAway, standIns } from './app';
 import { seriousOf } from './axe';
 
@@ -279,7 +283,7 @@ it('a load from the machine, unplugged in the middle: it holds what it had, and 
   const press = page.getByTestId('press');
   await expect(press).toContainText('ready');
   for (const [id, figure] of Object.entries({ d1: '101.50', d2: '101.75', length: '203' })) await page.locator(`#held-${id}`).fill(figure);
-  await expect(press).toContainText('set it to 2.03 kN/s');
+  await expect(press).toContainText('set it to 2.02 kN/s');
   await app.tell(page, 'machine-1', { does: 'PUT', with: '301.4' });
   await app.tell(page, 'machine-1', { does: 'HURRY', with: '8' });
   await page.getByTestId('press-start').click();
@@ -322,7 +326,7 @@ it('two stations on one queue: what one breaks leaves the other’s, and no spec
 it('the series of the deck mix: where it moved, what changed then, three schools, and what is still to come', async ({ browser }) => {
   const page = await app.device(browser, /Thwaite/);
   await page.getByRole('link', { name: 'Mixes' }).click();
-  await page.getByText('Deck mix 32 A').first().click();
+  await page.locator('a.name', { hasText: 'D-32A' }).click();
   await page.getByRole('link', { name: 'Strength series' }).click();
   await expect(page.getByTestId('headline')).toContainText('Deck mix 32 A passes, but it is');
   await expect(page.getByTestId('moved')).toContainText('lower');
@@ -357,4 +361,38 @@ it('on a phone: the label is keyed, the specimen is broken, nothing is cut', asy
   expect(await seriousOf(page)).toEqual([]);
   await page.getByTestId('keep').click();
   await expect.poll(() => app.count(`SELECT COUNT(*) FROM standing WHERE item_id = ?`, [set.specimens[0]!.id])).toBeGreaterThan(0);
+});
+
+/** A still picture as a camera would give it: the code of a label in the middle of a grey field. */
+function labelFilmed(text: string): string {
+  const { modules } = QrCode.create(text, { errorCorrectionLevel: 'M' });
+  const [size, one] = [480, 8];
+  const luma = Buffer.alloc(size * size, 0xd0);
+  const from = Math.floor((size - modules.size * one) / 2);
+  for (let y = -4 * one; y < (modules.size + 4) * one; y++)
+    for (let x = -4 * one; x < (modules.size + 4) * one; x++)
+      luma[(from + y) * size + from + x] = modules.get(Math.floor(y / one), Math.floor(x / one)) ? 0x10 : 0xeb;
+  const frame = Buffer.concat([Buffer.from('FRAME\n'), luma, Buffer.alloc((size * size) / 2, 0x80)]);
+  const path = join(mkdtempSync(join(tmpdir(), 'km-label-')), 'label.y4m');
+  writeFileSync(path, Buffer.concat([Buffer.from(`YUV4MPEG2 W${size} H${size} F5:1 Ip A1:1 C420jpeg\n`), frame, frame]));
+  return path;
+}
+
+it('the camera reads the label: the specimen that it names is in hand', async ({ browser, launchOptions }) => {
+  const maker = await app.device(browser, /Sallow/);
+  const set = await setOf(maker, await mixOf(maker, 'CAMERA'), 28 * 24 + 3, [28, 28]);
+  const film = labelFilmed(`${app.url}/record/${set.specimens[1]!.id}`);
+  const args = [
+    ...(launchOptions.args ?? []),
+    '--use-fake-ui-for-media-stream',
+    '--use-fake-device-for-media-stream',
+    `--use-file-for-fake-video-capture=${film}`,
+  ];
+  const filmed = await chromium.launch({ ...launchOptions, args });
+  const page = await app.device(filmed, /Sallow/, { permissions: ['camera'] });
+  await page.goto(`${app.url}/breaks`);
+  await page.getByTestId('open-camera').click();
+  await inHand(page, set.specimens[1]!.code).waitFor({ timeout: 20_000 });
+  await expect(page.getByTestId('camera')).toHaveCount(0);
+  await filmed.close();
 });

@@ -71,9 +71,9 @@ describe('a specimen in the machine', () => {
   });
 
   it('a trace gives the rate of the latter half, as the method of the rate gives it; a split one in its own minutes', () => {
-    const { trace } = exampleOf(methodById('loading-rate')!) as { trace: unknown };
+    const { trace } = exampleOf(methodById('loading-rate')!) as { trace: never };
     const broken = run('cylinder', { d1: q('101.5', 'mm'), d2: q('101.5', 'mm'), trace });
-    expect(of(broken, 'rate')?.reported).toBe(of(run('loading-rate', {}), 'rate')!.reported!);
+    expect(of(broken, 'rate')?.reported).toBe(of(run('loading-rate', {}), 'rate')!.reported);
     expect(marks(broken)).not.toContain('rate-outside');
     const slow = [0, 60, 120, 180, 240].map((s) => ({ time: q(String(s), 's'), load: q(String(s), 'kN') }));
     expect(of(run('splitting', { trace: slow }), 'rate')?.reported).toBe('0.85');
@@ -213,7 +213,7 @@ describe('the series of a mix', () => {
       tests: tests([...before, ...after]).map((t) => ({ companions: t.companions.map((strength) => ({ strength })) })),
       target: MPa('38.3'),
       specified: MPa('32'),
-    } as unknown as AnyInputs);
+    });
     expect(v.cusum.at(-1)).toBeCloseTo(Number(of(statistics, 'cusum')!.series!.at(-1)!.unrounded), 6);
     expect([v.count, v.mean, v.floor, v.schools.map((s) => s.passes)]).toEqual([23, '37.4', '28.5', [true, true, true]]);
     expect(Number(v.over)).toBeCloseTo(Number(v.mean) - Number(v.required), 1);

@@ -3,6 +3,7 @@ import type { Picture } from '@keen-mortar/core';
 
 /** Drawings that stand for no method. */
 type Other =
+  | 'camera'
   | 'day'
   | 'room'
   | 'ledger'

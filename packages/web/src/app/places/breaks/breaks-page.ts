@@ -51,6 +51,7 @@ import { BegunWith, type InHandTest } from '../record/begun-with';
 import { InHand, type Keeping } from '../record/in-hand';
 import { RecordStore } from '../record/record.store';
 import { BreakSide } from './break-side';
+import { Camera } from './camera';
 import { inOrder, namedBy, nextOf, nextPads, notNow, type Waiting } from './breaks.view';
 import { Press, type Broke } from './press';
 import { hearScanner } from './scanner';
@@ -64,7 +65,21 @@ const CAUSES: readonly string[] = ['a cap came off', 'stood crooked', 'a void in
 /** The break station: what ends first, the specimen in hand with its machine, and what stands beside it. */
 @Component({
   selector: 'km-breaks-page',
-  imports: [BreakSide, ButtonDirective, Choice, FormsModule, InHand, InputText, Notice, Pictogram, Press, Reason, RouterLink, WithKit],
+  imports: [
+    BreakSide,
+    Camera,
+    ButtonDirective,
+    Choice,
+    FormsModule,
+    InHand,
+    InputText,
+    Notice,
+    Pictogram,
+    Press,
+    Reason,
+    RouterLink,
+    WithKit,
+  ],
   providers: [RecordStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './breaks-page.html',
@@ -134,7 +149,8 @@ export class BreaksPage {
 
   protected readonly notNow = computed(() => {
     const [b, t, id] = [this.beside(), this.inHand(), this.chosen()];
-    return b && t && id !== null && t.test === null && this.allowed() !== id ? notNow(this.queue(), b, id) : '';
+    // Before the queue is known nothing is said to be early or late.
+    return this.view() && b && t && id !== null && t.test === null && this.allowed() !== id ? notNow(this.queue(), b, id) : '';
   });
   /** What voids it before it is loaded: it can still be measured again, or another taken. */
   protected readonly never = computed(() => {
@@ -162,6 +178,12 @@ export class BreaksPage {
   // ---- the code of a label
   protected readonly code = signal('');
   protected readonly notFound = signal('');
+  /** Whether the camera looks for a label. */
+  protected readonly looking = signal(false);
+  protected seen(text: string): void {
+    this.looking.set(false);
+    this.find(text);
+  }
 
   constructor() {
     effect((gone) => {
