@@ -301,8 +301,8 @@ it('a load from the machine, unplugged in the middle: it holds what it had, and 
   await inHand(page, set.specimens[1]!.code).waitFor();
   const of = (sql: string) =>
     app.count(`SELECT COUNT(*) FROM entry e JOIN test t ON t.id = e.owner_id WHERE t.item_id = ? AND ${sql}`, [set.specimens[0]!.id]);
-  await expect.poll(() => of(`e.field = 'load' AND e.text = '301.4' AND e.device = 'machine-1'`)).toBe(1);
-  expect(await of(`e.field LIKE 'trace.%.load' AND e.device = 'machine-1'`)).toBeGreaterThan(20);
+  await expect.poll(() => of(`e.path = 'load' AND e.value_text = '301.4' AND e.device = 'machine-1'`)).toBe(1);
+  expect(await of(`e.path LIKE 'trace.%.load' AND e.device = 'machine-1'`)).toBeGreaterThan(20);
 });
 
 it('two stations on one queue: what one breaks leaves the other’s, and no specimen is broken twice', async ({ browser }) => {
@@ -313,9 +313,13 @@ it('two stations on one queue: what one breaks leaves the other’s, and no spec
     await page.goto(`${app.url}/breaks/${first!.id}`);
     await inHand(page, first!.code).waitFor();
   }
+  await expect(other.locator('#held-d1')).toBeFocused();
+  // The other’s network is away: it cannot know.
+  await other.context().setOffline(true);
   await breakOne(one, first!.code, ['101.50', '101.75', '203', load(36)], '1');
   await inHand(one, second!.code).waitFor();
   await breakOne(other, first!.code, ['101.50', '101.75', '203', load(35)], '1');
+  await other.context().setOffline(false);
   // It is on its way when the other goes on; what was refused waits for a person, and one break stands.
   await expect(other.getByTestId('look-aside')).toBeVisible();
   expect(await app.count(`SELECT COUNT(*) FROM standing WHERE item_id = ? AND property = 'strength'`, [first!.id])).toBe(1);
@@ -369,9 +373,12 @@ function labelFilmed(text: string): string {
   const [size, one] = [480, 8];
   const luma = Buffer.alloc(size * size, 0xd0);
   const from = Math.floor((size - modules.size * one) / 2);
+  // White around it, as on the label.
+  const dark = (row: number, column: number): boolean =>
+    row >= 0 && column >= 0 && row < modules.size && column < modules.size && modules.get(row, column) === 1;
   for (let y = -4 * one; y < (modules.size + 4) * one; y++)
     for (let x = -4 * one; x < (modules.size + 4) * one; x++)
-      luma[(from + y) * size + from + x] = modules.get(Math.floor(y / one), Math.floor(x / one)) ? 0x10 : 0xeb;
+      luma[(from + y) * size + from + x] = dark(Math.floor(y / one), Math.floor(x / one)) ? 0x10 : 0xeb;
   const frame = Buffer.concat([Buffer.from('FRAME\n'), luma, Buffer.alloc((size * size) / 2, 0x80)]);
   const path = join(mkdtempSync(join(tmpdir(), 'km-label-')), 'label.y4m');
   writeFileSync(path, Buffer.concat([Buffer.from(`YUV4MPEG2 W${size} H${size} F5:1 Ip A1:1 C420jpeg\n`), frame, frame]));

@@ -1,4 +1,5 @@
 import {
+  ACCEPTED_AT_DAYS,
   adviseAtPress,
   EARLY_AT_DAYS,
   unitLabel,
@@ -33,7 +34,7 @@ export function adviceOf(beside: BreakBeside, ageDays: number, system: System): 
 /** Who must be told of a strength test; null where it is not low, or is not one for acceptance. */
 export function tellingOf(beside: BreakBeside, test: StrengthTestView, system: System): Telling | null {
   const advice = adviceOf(beside, test.ageDays, system);
-  if (test.notFor === 'field' || test.notFor === 'trial' || test.reported === null) return null;
+  if (test.ageDays !== ACCEPTED_AT_DAYS || test.notFor === 'field' || test.notFor === 'trial' || test.reported === null) return null;
   const whole = beside.companions.filter((c) => c.broken === null && c.became === null && c.ageDays === null);
   return whoMustBeTold({
     below: advice.below,

@@ -1,0 +1,173 @@
+import type { BreakBeside, BreaksView, MixSeries, Problem, Report, Sheet, Test, WholeSeries } from '@keen-mortar/contract';
+import { idFor } from '../src/demo.js';
+import { Bench, by, reading, reported } from './bench.js';
+import { Harness, id, LOADED_AT } from './harness.js';
+import { wordsOf } from './papers.js';
+
+const DAY = 86_400_000;
+const ago = (days: number) => new Date(LOADED_AT.getTime() - days * DAY).toISOString();
+const mm = (text: string) => ({ text, unit: 'mm' });
+
+describe('breaks and the series that they feed', () => {
+  let h: Harness;
+  let b: Bench;
+  beforeAll(async () => {
+    h = await Harness.withDemo();
+    b = new Bench(h);
+  });
+  afterAll(() => h.stop());
+
+  /** A set of a load of its own, cast so many days before the demonstration was loaded. */
+  async function setOf(days: number, ages: readonly (number | null)[], more: object = {}) {
+    const before = (minutes: number) => new Date(LOADED_AT.getTime() - days * DAY - minutes * 60_000).toISOString();
+    const m3 = (text: string) => ({ text, unit: 'm3' });
+    const pour = await b.item(
+      'pour',
+      null,
+      { element: 'Landing', planned: m3('18') },
+      { name: `Landing ${id()}`, subjectId: idFor('deck') },
+    );
+    const materials = [{ name: 'All', role: 'coarse', actual: { text: '13000', unit: 'kg' } }];
+    const truck = { ticket: 'F-1', truck: 'Truck 2', batchedAt: before(60), design: m3('6'), materials };
+    const load = await b.item('load', pour.item.id, truck);
+    const sample = await b.item('sample', load.item.id, { portions: [{ at: before(20) }] });
+    const set = id();
+    const answer = await h.post<Sheet & Problem>(`/items/${sample.item.id}/specimens`, {
+      id: set,
+      by,
+      facts: { madeAt: ago(days), shape: 'cylinder', width: mm('100'), length: mm('200'), curing: 'standard', ...more },
+      specimens: ages.map((age) => ({ id: id(), age: age === null ? null : { text: String(age), unit: 'd' } })),
+    });
+    if (answer.status !== 201) throw new Error(JSON.stringify(answer.body));
+    return { set, specimens: [...answer.body.children].sort((x, y) => (x.code < y.code ? -1 : 1)).map((c) => c.id) };
+  }
+  const figures = (load: string) => [
+    reading('d1', '101.5', 'mm'),
+    reading('d2', '101.5', 'mm'),
+    reading('length', '203', 'mm'),
+    reading('load', load, 'kN'),
+  ];
+  async function breakOne(specimen: string, load: string, more: object = {}): Promise<Test> {
+    const testId = await b.start(specimen, 'cylinder', { startedAt: LOADED_AT.toISOString(), ...more });
+    const answer = await b.keep<{ test: Test } & Problem>(testId, figures(load));
+    if (answer.status !== 201) throw new Error(JSON.stringify(answer.body));
+    return answer.body.test;
+  }
+  const beside = async (specimen: string) => (await h.get<BreakBeside>(`/breaks/${specimen}`)).body;
+
+  it('a strength test follows its specimens: the mean, a correction, one left out with a cause, one taken back', async () => {
+    const { specimens } = await setOf(28, [28, 28, 28, null]);
+    const tests: Test[] = [];
+    for (const [i, load] of ['294', '300', '240'].entries()) tests.push(await breakOne(specimens[i]!, load));
+    const now = async () => (await beside(specimens[0]!)).tests[0]!;
+    const first = await now();
+    expect([first.reported, first.count, first.planned, first.apart, first.notFor]).toEqual(['34.4', 3, 3, true, null]);
+    const load = tests[2]!.readings.find((r) => r.field === 'load')!;
+    await b.keep(tests[2]!.id, [reading('load', '246', 'kN', { supersedes: load.id, reason: 'read wrong' })]);
+    expect((await now()).reported).toBe('34.6');
+    const left = { id: id(), field: 'left', text: 'a cap came off', unit: null, at: LOADED_AT.toISOString() };
+    expect((await h.post(`/items/${specimens[2]!}/entries`, { id: id(), by, readings: [left] })).status).toBe(201);
+    const after = await now();
+    expect([after.reported, after.count, after.apart, after.notFor]).toEqual(['36.7', 2, false, 'few']);
+    await h.post(`/items/${specimens[1]!}/voiding`, { id: id(), by, voided: true, reason: 'another’s label', at: LOADED_AT.toISOString() });
+    expect([(await now()).reported, (await now()).count]).toEqual(['36.3', 1]);
+  });
+
+  it('nothing is broken twice, whoever asks; what is lost leaves the queue; with the structure is for no acceptance', async () => {
+    const { set, specimens } = await setOf(28, [28, 28, 28]);
+    const [one, other] = [await b.start(specimens[0]!, 'cylinder'), await b.start(specimens[0]!, 'cylinder')];
+    expect((await b.keep(one, figures('300'))).status).toBe(201);
+    // Both were begun before either was kept.
+    const refused = await b.keep<Problem>(other, figures('290'));
+    expect([refused.status, refused.body.code]).toEqual([409, 'already-broken']);
+    const begun = {
+      id: id(),
+      by,
+      method: 'cylinder',
+      variant: 'c39',
+      system: 'si',
+      startedAt: LOADED_AT.toISOString(),
+      equipmentId: null,
+      retestOf: null,
+    };
+    expect((await h.post<Problem>(`/items/${specimens[0]!}/tests`, begun)).body.code).toBe('already-broken');
+    const waiting = async () =>
+      (await h.get<BreaksView>(`/breaks?project=${await b.project()}`)).body.queue
+        .find((q) => q.setId === set)
+        ?.specimens.map((s) => s.id) ?? [];
+    const dues = () => h.count('due', `item_id = ? AND due = 'break'`, [specimens[1]!]);
+    expect(await dues()).toBe(1);
+    const became = { id: id(), field: 'became', text: 'damaged', unit: null, at: LOADED_AT.toISOString() };
+    await h.post(`/items/${specimens[1]!}/entries`, { id: id(), by, readings: [became] });
+    expect([await dues(), await waiting()].flat()).not.toContain(specimens[1]!);
+    const field = await setOf(7, [7, 7], { curing: 'field' });
+    await breakOne(field.specimens[0]!, '210');
+    expect((await beside(field.specimens[0]!)).tests[0]!.notFor).toBe('field');
+  });
+
+  it('pads are counted use by use, and the count stands on the test', async () => {
+    const pads = id();
+    const values = [{ item: 'pads.hardness', value: { text: '60', unit: '1' } }];
+    const shelved = await h.post<Problem>('/equipment', {
+      id: pads,
+      by,
+      projectId: await b.project(),
+      kind: 'pads',
+      name: `Pads ${pads.slice(0, 8)}`,
+      values,
+    });
+    expect(shelved.status).toBe(201);
+    const { specimens } = await setOf(28, [28, 28]);
+    const used = [];
+    for (const [i, s] of specimens.entries()) {
+      const startedAt = new Date(LOADED_AT.getTime() - (2 - i) * 60_000).toISOString();
+      used.push((await breakOne(s, '300', { alsoIds: [pads], startedAt })).kept?.inputs['uses']);
+    }
+    expect(used).toEqual(['1', '2'].map((text) => jasmine.objectContaining({ text })));
+    // In the demonstration somebody counted too late.
+    const worn = await h.count('evaluation e JOIN test t ON t.id = e.test_id', `t.method = 'cylinder' AND e.frozen LIKE '%pads-worn%'`);
+    expect(worn).toBe(6);
+  });
+
+  it('the series of the deck mix comes with what the record says of each test, and as columns', async () => {
+    const { body } = await h.get<MixSeries>(`/mixes/${idFor('deck')}/series`);
+    const counted = body.tests.filter((t) => t.notFor === null);
+    const label = (id: string) => body.traits.find((t) => t.id === id)?.label ?? '';
+    const of = (words: string) => counted.filter((t) => t.traits.some((one) => label(one).includes(words))).length;
+    expect([body.specified?.text, of('Press 1'), of('Cold in the first two days')]).toEqual(['32', counted.length, 1]);
+    expect(of('absorption 1.3 to 2.1 %')).toBeGreaterThan(3);
+    expect(of('absorption 1.3 to 2.1 %')).toBeLessThan(counted.length / 3);
+    expect([body.field.length >= 2, body.waiting.some((w) => w.early !== null)]).toEqual([true, true]);
+    const whole = (await h.get<WholeSeries>(`/mixes/${idFor('deck')}/series/whole`)).body;
+    expect(whole.strength).toEqual(counted.map((t) => t.strength.text));
+    const csv = await h.text(`/mixes/${idFor('deck')}/series.csv`);
+    expect(csv.split('\r\n').length).toBe(body.tests.length + 2);
+  });
+
+  it('a report of breaks says whether it is the last word; a letter tells of a low one, and of no other', async () => {
+    const { set, specimens } = await setOf(28, [7, 28, 28, 28, null]);
+    for (const [i, s] of specimens.slice(1, 4).entries()) await breakOne(s, String(220 + i));
+    const report = async (why?: string) => {
+      const body = {
+        id: id(),
+        by,
+        projectId: await b.project(),
+        scope: { of: 'item', itemId: set },
+        ...(why === undefined ? {} : { why }),
+      };
+      const made = await h.post<Report & Problem>('/reports', body);
+      return { title: made.body.title, words: (await wordsOf(new Uint8Array(await h.bytes(`/reports/${made.body.id}/paper`)))).join(' ') };
+    };
+    const interim = await report();
+    expect(interim.title).toContain('interim');
+    expect(interim.words).toContain('Still to come');
+    expect(interim.words).toMatch(/28 d ± 20 h\s+27\.3 MPa/);
+    await breakOne(specimens[0]!, '200');
+    expect((await report('the seven days came')).title).toContain('final');
+    const words = (await wordsOf(new Uint8Array(await h.bytes(`/breaks/${specimens[1]!}/letter`)))).join(' ');
+    expect(words).toContain('below the least that a single test may be, 28.5 MPa');
+    expect(words).toContain('The engineer');
+    expect((await h.get(`/breaks/${specimens[0]!}/letter`)).status).toBe(404);
+    expect(reported(await breakOne((await setOf(28, [28])).specimens[0]!, '300'), 'strength')).toBe('37.1');
+  });
+});
