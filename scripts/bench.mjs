@@ -29,6 +29,9 @@ await run('npx', ['tsx', 'scripts/bench-record.ts'], { cwd: ROOT, env: process.e
 // What a whole record costs to give and to bring in.
 await run('npx', ['tsx', 'scripts/bench-transfer.ts'], { cwd: ROOT, env: process.env }).then((text) => process.stdout.write(text));
 
+// A long series of strength tests on record.
+await run('npx', ['tsx', 'scripts/bench-series.ts'], { cwd: ROOT, env: process.env }).then((text) => process.stdout.write(text));
+
 // What needs a browser: on the built page.
 const { buildIfChanged } = await import('./lib/build.mjs');
 const { installDebian } = await import('./lib/install.mjs');

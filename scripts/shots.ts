@@ -62,10 +62,6 @@ await arrive(desk);
 await desk.getByText('Boardwalk span 4').click();
 await desk.locator('[data-load="6"]').waitFor();
 await shot(desk, 'pour');
-await desk.getByRole('link', { name: 'New load' }).click();
-await desk.getByLabel('Volume ordered').fill('6.0');
-await shot(desk, 'new-load');
-await desk.goBack();
 await desk.getByRole('button', { name: 'Sample load 6', exact: true }).click();
 await desk.getByRole('button', { name: /Another portion/ }).click();
 await desk.getByRole('button', { name: /2 so far/ }).waitFor();
@@ -100,13 +96,6 @@ await desk.evaluate(() => localStorage.setItem('km.record.kind', 'field-sample')
 await desk.reload();
 await desk.locator('km-record-list li a').first().waitFor();
 await shot(desk, 'record');
-await desk.goto(`${app.url}/record`);
-await desk.evaluate(() => localStorage.setItem('km.record.kind', 'specimen-set'));
-await desk.reload();
-await desk.getByText('D-1', { exact: true }).click();
-await desk.locator('[data-method="companions"]').click();
-await desk.waitForTimeout(900);
-await shot(desk, 'record-set');
 await desk.goto(`${app.url}/day`);
 await desk.locator('[data-group]').first().waitFor();
 await desk.waitForTimeout(900);
@@ -114,6 +103,22 @@ await shot(desk, 'day');
 await desk.goto(`${app.url}/bench`);
 await desk.locator('[data-run]').first().waitFor();
 await shot(desk, 'bench');
+await desk.goto(`${app.url}/breaks`);
+await desk.locator('[data-due="D-34 28"]').click();
+await desk.locator('h2', { hasText: 'D-34-C' }).waitFor();
+await desk.getByTestId('press').waitFor();
+for (const [id, figure] of Object.entries({ d1: '101.50', d2: '101.75', length: '203' })) await desk.locator(`#held-${id}`).fill(figure);
+for (const command of [
+  { does: 'PUT', with: '288.4' },
+  { does: 'HURRY', with: '40' },
+])
+  await desk.request.post(`${app.url}/api/v1/instruments/machine-1/commands`, { data: command });
+await desk.getByTestId('press-start').click();
+await desk.getByText('latter half').waitFor();
+await desk.locator('label[for="held-fracture-3"]').click();
+await desk.mouse.move(0, 0);
+await desk.waitForTimeout(600);
+await shot(desk, 'breaks');
 await desk.goto(`${sheet.replace('/samples/', '/record/')}/mold`);
 await desk.locator('li[data-age="28"]').waitFor();
 await desk.getByTestId('molded').click();
@@ -127,6 +132,10 @@ await desk.goto(`${app.url}/mixes`);
 await desk.getByRole('link', { name: /D-32A/ }).click();
 await desk.locator('km-trends').waitFor();
 await shot(desk, 'mix');
+await desk.getByRole('link', { name: 'Strength series' }).click();
+await desk.locator('[data-cause]').first().waitFor();
+await desk.waitForTimeout(900);
+await shot(desk, 'series');
 await desk.goto(`${app.url}/mixes`);
 await desk.getByRole('link', { name: /Brackdown sand/ }).click();
 await desk.locator('km-trends canvas').first().waitFor();

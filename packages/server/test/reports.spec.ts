@@ -38,7 +38,7 @@ describe('what leaves the program', () => {
       for (const r of t.kept!.evaluation.results.filter((one) => one.reported !== null))
         expect(text).toContain(printable(`${r.reported!} ${unitLabel(r.unit)}`.trim()));
     for (const words of [
-      'R-1',
+      `R-${body.number}`,
       'Tarrowby Works',
       'ASTM C143/C143M',
       'Rosalind Oakhanger',

@@ -7,7 +7,7 @@ import { mixSheet, sourcesNow } from '../queries/mixes.js';
 import { seriesOf } from '../queries/series.js';
 import { sourceSheet, trendsOf } from '../queries/sources.js';
 import { mixes, mixHead, mixOf } from '../store/mixes.js';
-import { wholeSeries } from '../store/strengths.js';
+import { acceptedBy, wholeSeries } from '../store/strengths.js';
 import { ACCEPTED_AT_DAYS } from '@keen-mortar/core';
 import { fromZod } from '../problems.js';
 import { FORMATS, seriesCsv } from '../exchange.js';
@@ -52,7 +52,8 @@ export function mixRoutes(parts: Parts): Router {
   });
   routes.get('/mixes/:id/series/whole', async (req, res) => {
     const { id } = await mixHead(pool, idOf(req));
-    res.json(await wholeSeries(pool, id, { property: 'strength', ageDays: ACCEPTED_AT_DAYS }, LONGEST));
+    const property = await acceptedBy(pool, id, ACCEPTED_AT_DAYS);
+    res.json(await wholeSeries(pool, id, { property, ageDays: ACCEPTED_AT_DAYS }, LONGEST));
   });
   routes.get('/sources', async (req, res) => {
     const { offset, limit } = pageOf(req);

@@ -118,12 +118,13 @@ export async function breakBeside(cx: Cx, specimenId: string): Promise<BreakBesi
   if (item.kind !== 'specimen' || !set) throw notFound('specimen', specimenId);
   const before = new Date(Date.parse(set.at) - 1);
   const mixId = set.subjectId;
+  const property = (set.facts as { shape?: string }).shape === 'cube' ? 'cube-strength' : 'strength';
   const [siblings, tests, mix, recent, pairs] = await Promise.all([
     childrenOf(cx, [set.id]),
     strengthsOfSets(cx, [set.id]),
     mixId === null ? null : mixHead(cx, mixId),
-    mixId === null ? [] : strengthsOfMix(cx, mixId, { property: 'strength', ageDays: ACCEPTED_AT_DAYS, before, most: RECENT }),
-    mixId === null ? [] : pairsOfMix(cx, mixId, { early: EARLY_AT_DAYS, late: ACCEPTED_AT_DAYS, before, most: PAIRS }),
+    mixId === null ? [] : strengthsOfMix(cx, mixId, { property, ageDays: ACCEPTED_AT_DAYS, before, most: RECENT }),
+    mixId === null ? [] : pairsOfMix(cx, mixId, { property, early: EARLY_AT_DAYS, late: ACCEPTED_AT_DAYS, before, most: PAIRS }),
   ]);
   const broken = new Map(tests.flatMap((t) => t.specimens.map((s): [string, BrokenSpecimen] => [s.id, s])));
   return {

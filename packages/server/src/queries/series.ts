@@ -16,7 +16,7 @@ import { mixOf } from '../store/mixes.js';
 import { people } from '../store/people.js';
 import { projectOf } from '../store/projects.js';
 import { specificationsNamed } from '../store/specifications.js';
-import { countStrengths, fieldCured, pairsOfMix, stillToBreak, strengthsOfMix } from '../store/strengths.js';
+import { acceptedBy, countStrengths, fieldCured, pairsOfMix, stillToBreak, strengthsOfMix } from '../store/strengths.js';
 import { trendsOf } from './sources.js';
 
 /** So many of the newest tests are looked at one by one; the whole of a longer series is asked for by itself. */
@@ -29,19 +29,21 @@ const DAY = 86_400_000;
 /** A mix's strength tests with all that may explain them. */
 export async function seriesOf(cx: Cx, mixId: string, now: Date): Promise<MixSeries> {
   const mix = await mixOf(cx, mixId);
-  const of = { property: 'strength', ageDays: ACCEPTED_AT_DAYS };
+  const property = await acceptedBy(cx, mixId, ACCEPTED_AT_DAYS);
+  const of = { property, ageDays: ACCEPTED_AT_DAYS };
   const [project, tests, total, pairs, waiting, field, specifications] = await Promise.all([
     projectOf(cx, mix.projectId),
     strengthsOfMix(cx, mixId, { ...of, before: now, most: MOST }),
     countStrengths(cx, mixId, of),
-    pairsOfMix(cx, mixId, { early: EARLY_AT_DAYS, late: ACCEPTED_AT_DAYS, before: now, most: PAIRS }),
+    pairsOfMix(cx, mixId, { property, early: EARLY_AT_DAYS, late: ACCEPTED_AT_DAYS, before: now, most: PAIRS }),
     stillToBreak(cx, mixId, {
+      property,
       early: EARLY_AT_DAYS,
       late: ACCEPTED_AT_DAYS,
       since: new Date(now.getTime() - (ACCEPTED_AT_DAYS + 2) * DAY),
       most: WAITING,
     }),
-    fieldCured(cx, mixId, FIELD),
+    fieldCured(cx, mixId, property, FIELD),
     specificationsNamed(cx, revisionAt(mix.revisions, now.getTime())?.specificationIds ?? mix.revisions.at(-1)?.specificationIds ?? []),
   ]);
   const traced = await traitsOf(cx, mix, tests, now);

@@ -101,7 +101,7 @@ export const strengthsOfMix = async (
 export const pairsOfMix = async (
   cx: Cx,
   mixId: string,
-  { early, late, before, most }: { early: number; late: number; before: Date; most: number },
+  { property, early, late, before, most }: { property: string; early: number; late: number; before: Date; most: number },
 ): Promise<StrengthPair[]> =>
   (
     await select<{ e: string; e_unit: UnitId; l: string; l_unit: UnitId }>(
@@ -109,10 +109,10 @@ export const pairsOfMix = async (
       `SELECT e.reported_text AS e, e.unit AS e_unit, l.reported_text AS l, l.unit AS l_unit FROM strength l
        JOIN strength e ON e.item_id = l.item_id AND e.property = l.property AND e.age_days = ?
        JOIN item i ON i.id = l.item_id LEFT JOIN item p ON p.id = i.parent_id
-       WHERE l.subject_id = ? AND l.property = 'strength' AND l.age_days = ? AND l.cast_at < ? AND NOT i.voided AND NOT COALESCE(p.voided, FALSE)
+       WHERE l.subject_id = ? AND l.property = ? AND l.age_days = ? AND l.cast_at < ? AND NOT i.voided AND NOT COALESCE(p.voided, FALSE)
          AND l.not_for IS NULL AND e.reported_text IS NOT NULL AND l.reported_text IS NOT NULL AND COALESCE(e.not_for, 'few') = 'few'
        ORDER BY l.cast_at DESC LIMIT ?`,
-      [early, mixId, late, before, most],
+      [early, mixId, property, late, before, most],
     )
   )
     .map((r) => ({ early: { text: r.e, unit: r.e_unit }, late: { text: r.l, unit: r.l_unit } }))
@@ -150,20 +150,20 @@ export async function wholeSeries(cx: Cx, mixId: string, { property, ageDays }: 
 export const stillToBreak = async (
   cx: Cx,
   mixId: string,
-  { early, late, since, most }: { early: number; late: number; since: Date; most: number },
+  { property, early, late, since, most }: { property: string; early: number; late: number; since: Date; most: number },
 ): Promise<Omit<StillToBreak, 'dueAt'>[]> =>
   (
     await select<{ id: string; code: string; at: Date; reported_text: string | null; unit: UnitId | null }>(
       cx,
       `SELECT i.id, i.code, i.at, e.reported_text, e.unit FROM item i LEFT JOIN item p ON p.id = i.parent_id
-       LEFT JOIN strength e ON e.item_id = i.id AND e.property = 'strength' AND e.age_days = ?
+       LEFT JOIN strength e ON e.item_id = i.id AND e.property = ? AND e.age_days = ?
        WHERE i.subject_id = ? AND i.kind = 'specimen-set' AND i.at >= ? AND ${NOT_GONE}
          AND JSON_VALUE(i.facts, '$.curing') = 'standard' AND p.kind = 'sample'
          AND EXISTS (SELECT 1 FROM due d JOIN item s ON s.id = d.item_id WHERE s.parent_id = i.id AND d.due = 'break' AND d.done_at IS NULL
            AND TIMESTAMPDIFF(HOUR, i.at, d.opens_at) > ? * 24)
          AND NOT EXISTS (SELECT 1 FROM strength l WHERE l.item_id = i.id AND l.age_days = ?)
        ORDER BY i.at LIMIT ?`,
-      [early, mixId, since, early, late, most],
+      [property, early, mixId, since, early, late, most],
     )
   ).map((r) => ({
     setId: r.id,
@@ -173,7 +173,7 @@ export const stillToBreak = async (
   }));
 
 /** Field-cured strength tests of a mix, the newest first, each beside that of the same sample that was cured as the method asks. */
-export const fieldCured = async (cx: Cx, mixId: string, most: number): Promise<FieldCured[]> =>
+export const fieldCured = async (cx: Cx, mixId: string, property: string, most: number): Promise<FieldCured[]> =>
   (
     await select<{
       id: string;
@@ -190,9 +190,9 @@ export const fieldCured = async (cx: Cx, mixId: string, most: number): Promise<F
          (SELECT n.reported_text FROM strength n JOIN item o ON o.id = n.item_id WHERE o.parent_id = i.parent_id AND n.item_id <> i.id
             AND n.property = f.property AND n.age_days = f.age_days AND COALESCE(n.not_for, '') <> 'field' LIMIT 1) AS s, f.unit AS s_unit
        FROM strength f JOIN item i ON i.id = f.item_id LEFT JOIN item p ON p.id = i.parent_id
-       WHERE f.subject_id = ? AND f.property = 'strength' AND f.not_for = 'field' AND f.reported_text IS NOT NULL AND ${NOT_GONE}
+       WHERE f.subject_id = ? AND f.property = ? AND f.not_for = 'field' AND f.reported_text IS NOT NULL AND ${NOT_GONE}
        ORDER BY f.cast_at DESC LIMIT ?`,
-      [mixId, most],
+      [mixId, property, most],
     )
   ).map((r) => ({
     setId: r.id,
@@ -202,3 +202,12 @@ export const fieldCured = async (cx: Cx, mixId: string, most: number): Promise<F
     strength: { text: r.f, unit: r.f_unit },
     standard: r.s === null ? null : { text: r.s, unit: r.s_unit! },
   }));
+
+/** What a mix is accepted by: cubes where it is broken in cubes. */
+export async function acceptedBy(cx: Cx, mixId: string, ageDays: number): Promise<'strength' | 'cube-strength'> {
+  const [cylinders, cubes] = await Promise.all([
+    countStrengths(cx, mixId, { property: 'strength', ageDays }),
+    countStrengths(cx, mixId, { property: 'cube-strength', ageDays }),
+  ]);
+  return cubes > cylinders ? 'cube-strength' : 'strength';
+}

@@ -111,6 +111,7 @@ describe('the shell', () => {
       'Day',
       'Pours',
       'Bench',
+      'Breaks',
       'Record',
       'Mixes',
       'Kit',

@@ -28,6 +28,7 @@ import {
   usualVariant,
   type AnyMethod,
   type Keyed,
+  type Shape,
   type Sources,
 } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
@@ -48,6 +49,7 @@ import { Notice } from '../../ui/notice';
 import { Pictogram } from '../../ui/pictogram';
 import { longDay, zonedTime } from '../../parts/when';
 import { BegunWith, type InHandTest } from '../record/begun-with';
+import { fileCommands, Files } from '../record/files';
 import { InHand, type Keeping } from '../record/in-hand';
 import { RecordStore } from '../record/record.store';
 import { BreakSide } from './break-side';
@@ -68,6 +70,7 @@ const CAUSES: readonly string[] = ['a cap came off', 'stood crooked', 'a void in
   imports: [
     BreakSide,
     Camera,
+    Files,
     ButtonDirective,
     Choice,
     FormsModule,
@@ -385,6 +388,15 @@ export class BreaksPage {
       this.record.refresh(specimen);
     });
   }
+
+  /** How it broke, as a picture. */
+  protected attach(files: readonly File[]): void {
+    const [item, by] = [this.sheet()?.item, this.person()];
+    if (item && by !== null) this.record.write(fileCommands(item.id, by, `/breaks/${item.id}`, files));
+  }
+
+  /** Whether it is measured without tables: then it is keyed one reading after the other. */
+  protected quick = (m: AnyMethod): boolean => !Object.values(m.fields as Shape).some((f) => f.kind === 'rows' && !f.minor);
 
   /** It was never broken: it is waited for no longer. */
   protected became(what: 'lost' | 'damaged'): void {

@@ -2,6 +2,8 @@ import { ChangeDetectionStrategy, Component, input, output, viewChild } from '@a
 import type { FileInfo } from '@keen-mortar/contract';
 import { FileUpload, type FileUploadHandlerEvent } from 'primeng/fileupload';
 import { Image } from 'primeng/image';
+import type { Command } from '../../device/device-db';
+import { newId } from '../../device/ids';
 
 /** More than a photo of today’s phones, or a paper that is scanned. */
 const MOST_BYTES = 12_000_000;
@@ -96,3 +98,12 @@ export class Files {
     return bytes < 1_000_000 ? `${Math.max(1, Math.round(bytes / 1000))} kB` : `${(bytes / 1e6).toFixed(1)} MB`;
   }
 }
+
+/** Files of an item as they are sent: each a write of its own. */
+export const fileCommands = (itemId: string, by: string, opens: string, files: readonly File[]): Omit<Command, 'order'>[] =>
+  files.map((file) => {
+    const id = newId();
+    const name = (file.name || 'Photo').slice(-200);
+    const said = new URLSearchParams({ id, by, name });
+    return { id, itemId, opens, kind: 'file', path: `/items/${itemId}/files?${said.toString()}`, body: { id, by, name }, file };
+  });

@@ -91,7 +91,7 @@ const NO_REASON: readonly string[] = [];
         @if (thenAsked().length > 0) {
           <km-form [method]="method()" [form]="form" [list]="thenAsked()" [zone]="zone()" (done)="onwards($event, keepButton)" />
         }
-        @if (quick() ? null : plate.instrument(); as i) {
+        @if (withPlate() ? plate.instrument() : null; as i) {
           @defer (on immediate) {
             <km-plate [instrument]="i" (taken)="plate.take($event)" />
           }
@@ -252,6 +252,8 @@ export class InHand {
   readonly facts = input(false);
   /** One after the other, without the mouse: the first reading is in hand at once, and after the last that is asked comes the keep. */
   readonly quick = input(false);
+  /** Whether the instrument of the reading in hand shows here; else it stands in what is put into this. */
+  readonly withPlate = input(true);
   /** The server's moment, ms. */
   readonly now = input.required<() => number>();
   readonly done = output<Keeping>();

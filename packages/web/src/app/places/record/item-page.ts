@@ -68,7 +68,7 @@ import { kitTaken } from '../../test/sound-kit';
 import { CarriedBar } from './carried-bar';
 import { FaultChart } from '../../test/fault-chart';
 import { HeapTree } from './heap';
-import { Files } from './files';
+import { fileCommands, Files } from './files';
 import { Notes, type Note } from './notes';
 import { calledOf, linkOf, lower, pictureOfKind } from './kinds';
 import { RecordStore } from './record.store';
@@ -385,22 +385,7 @@ export class ItemPage {
   protected attach(files: readonly File[]): void {
     const [item, by] = [this.item(), this.person()];
     if (!item || by === null) return;
-    this.record.write(
-      files.map((file) => {
-        const id = newId();
-        const name = (file.name || 'Photo').slice(-200);
-        const said = new URLSearchParams({ id, by, name });
-        return {
-          id,
-          itemId: item.id,
-          opens: this.router.url,
-          kind: 'file' as const,
-          path: `/items/${item.id}/files?${said.toString()}`,
-          body: { id, by, name },
-          file,
-        };
-      }),
-    );
+    this.record.write(fileCommands(item.id, by, this.router.url, files));
   }
 
   /** Nothing is deleted: it counts for nothing, and stays with the reason. */
