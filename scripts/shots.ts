@@ -114,7 +114,7 @@ for (const command of [
 ])
   await desk.request.post(`${app.url}/api/v1/instruments/machine-1/commands`, { data: command });
 await desk.getByTestId('press-start').click();
-await desk.getByText('latter half').waitFor();
+await desk.getByTestId('press').getByText('latter half').waitFor();
 await desk.locator('label[for="held-fracture-3"]').click();
 await desk.mouse.move(0, 0);
 await desk.waitForTimeout(600);

@@ -258,3 +258,4 @@ export { causesOf, remarkWords, type ShiftCause, type Trait, type TraitKind, typ
 export { schoolOf, seriesView, type Rule, type School, type SeriesTest, type SeriesView } from './judgement/strength-series.js';
 export { foretell, foretoldSoFar, type EarlyLate, type Foretold } from './judgement/foretelling.js';
 export { whoMustBeTold, type LowTest, type Telling } from './judgement/low-break.js';
+export { CONTROL_GRADES } from './methods/acceptance/companions.js';

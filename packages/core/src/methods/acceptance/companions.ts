@@ -83,8 +83,10 @@ type GradeParams = {
   within: readonly Grade[];
 };
 
-const grades = (...below: string[]): Grade[] =>
-  ['excellent', 'very good', 'good', 'fair', 'poor'].map((grade, i) => ({ grade, below: below[i] ?? null }));
+/** Grades of control, the best first: ACI 214R. */
+export const CONTROL_GRADES = ['excellent', 'very good', 'good', 'fair', 'poor'] as const;
+
+const grades = (...below: string[]): Grade[] => CONTROL_GRADES.map((grade, i) => ({ grade, below: below[i] ?? null }));
 
 export const controlGrade = method({
   id: 'control-grade',

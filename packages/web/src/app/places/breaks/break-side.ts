@@ -117,11 +117,10 @@ const HEIGHT = 92;
     @if (isAccepted() && advice()?.least) {
       <section>
         <p class="small" data-testid="least">
-          To pass, this test must reach <b class="fig">{{ advice()!.least }}</b>
+          To pass, this test must reach <b class="fig">{{ advice()!.least }}</b>.
           @if (advice()!.each !== null) {
-            : each that is still to come <b class="fig">{{ advice()!.each }}</b>
+            Each that is still to come: <b class="fig">{{ advice()!.each }}</b>.
           }
-          .
         </p>
       </section>
     }

@@ -21,7 +21,9 @@ import {
   isWornOut,
   kitOfMethod,
   methodById,
+  nextStep,
   padsServe,
+  say,
   testsFor,
   unitLabel,
   USUAL_USES,
@@ -51,6 +53,7 @@ import { longDay, zonedTime } from '../../parts/when';
 import { BegunWith, type InHandTest } from '../record/begun-with';
 import { fileCommands, Files } from '../record/files';
 import { InHand, type Keeping } from '../record/in-hand';
+import { keepWrites } from '../record/keep-writes';
 import { RecordStore } from '../record/record.store';
 import { BreakSide } from './break-side';
 import { Camera } from './camera';
@@ -158,7 +161,9 @@ export class BreaksPage {
   /** What voids it before it is loaded: it can still be measured again, or another taken. */
   protected readonly never = computed(() => {
     const e = this.held()?.come();
-    return e?.validity.state === 'void' ? 'Do not load it: it would be void.' : '';
+    if (e?.validity.state !== 'void') return '';
+    const why = e.validity.reasons.map((r) => [say(r.code, r.params), nextStep(r.code, r.params)].filter(Boolean).join(' '));
+    return `Do not load it. ${why.join(' ')}`;
   });
   protected readonly machine = signal<Instrument | null>(null);
   protected readonly hasMachine = computed(() => {
@@ -318,27 +323,13 @@ export class BreaksPage {
     setTimeout(() => this.held()?.begin());
   }
 
-  protected keep(t: InHandTest, { sent, variant, system, shown }: Keeping): void {
+  protected keep(t: InHandTest, keeping: Keeping): void {
     const [item, by] = [this.sheet()?.item, this.person()];
     if (!item || by === null) return;
-    const { key, method, test } = t;
-    const id = newId();
-    const base = { itemId: item.id, opens: `/breaks/${item.id}`, testId: key };
-    const make = {
-      ...base,
-      id: key,
-      kind: 'test' as const,
-      path: `/items/${item.id}/tests`,
-      body: { id: key, by, method: method.id, variant, system, ...this.begunWith.startOf(t), retestOf: null },
-    };
-    const keep = { ...base, id, kind: 'keep' as const, path: `/tests/${key}/readings`, body: { id, by, readings: sent, shown } };
-    this.record.write(test ? [keep] : [make, keep]);
-    if (test) return;
-    this.gone.update((all) => new Set([...all, item.id]));
+    this.record.write(keepWrites(t, keeping, { itemId: item.id, by, opens: `/breaks/${item.id}`, start: this.begunWith.startOf(t) }));
+    if (t.test) return;
     this.keptPads.set(null);
-    // On to the next, of the same set first: what was kept goes on its way meanwhile.
-    const next = nextOf(this.queue(), item.id);
-    if (next !== null && next !== item.id) this.go(next);
+    this.onwards(item.id);
   }
 
   /** The specimen that was scanned or keyed. */
@@ -398,18 +389,27 @@ export class BreaksPage {
   /** Whether it is measured without tables: then it is keyed one reading after the other. */
   protected quick = (m: AnyMethod): boolean => !Object.values(m.fields as Shape).some((f) => f.kind === 'rows' && !f.minor);
 
-  /** It was never broken: it is waited for no longer. */
-  protected became(what: 'lost' | 'damaged'): void {
+  /** A fact of the specimen in hand. */
+  private amend(readings: readonly object[]): void {
     const [item, by] = [this.sheet()?.item, this.person()];
     if (!item || by === null) return;
-    const id = newId();
-    const readings = [{ id: newId(), field: 'became', text: what, unit: null, at: this.clock.iso() }];
-    this.record.write([
-      { id, itemId: item.id, opens: `/breaks/${item.id}`, kind: 'entries', path: `/items/${item.id}/entries`, body: { id, by, readings } },
-    ]);
-    this.gone.update((all) => new Set([...all, item.id]));
-    const next = nextOf(this.queue(), item.id);
-    if (next !== null && next !== item.id) this.go(next);
+    const [id, opens, path] = [newId(), `/breaks/${item.id}`, `/items/${item.id}/entries`];
+    this.record.write([{ id, itemId: item.id, opens, kind: 'entries', path, body: { id, by, readings } }]);
+  }
+
+  /** It was never broken: it is waited for no longer. */
+  protected became(what: 'lost' | 'damaged'): void {
+    const item = this.sheet()?.item;
+    if (!item) return;
+    this.amend([{ id: newId(), field: 'became', text: what, unit: null, at: this.clock.iso() }]);
+    this.onwards(item.id);
+  }
+
+  /** On to the next, of the same set first: what was kept goes on its way meanwhile. */
+  private onwards(itemId: string): void {
+    this.gone.update((all) => new Set([...all, itemId]));
+    const next = nextOf(this.queue(), itemId);
+    if (next !== null && next !== itemId) this.go(next);
   }
 
   protected readonly sheetAge = computed(() => this.beside()?.companions.find((c) => c.id === this.chosen())?.ageDays ?? null);
@@ -419,22 +419,11 @@ export class BreaksPage {
   protected readonly leaving = signal(false);
   protected readonly leftWhy = signal('');
   protected leave(): void {
-    const [s, by, why] = [this.sheet(), this.person(), this.leftWhy().trim()];
-    if (!s || by === null || why.length < 3) return;
+    const [s, why] = [this.sheet(), this.leftWhy().trim()];
+    if (!s || why.length < 3) return;
     const before = s.entries.findLast((e) => e.field === 'left');
-    const id = newId();
     const reading = { id: newId(), field: 'left', text: why, unit: null, at: this.clock.iso(), reason: why };
-    const readings = [{ ...reading, ...(before ? { supersedes: before.id } : {}) }];
-    this.record.write([
-      {
-        id,
-        itemId: s.item.id,
-        opens: `/breaks/${s.item.id}`,
-        kind: 'entries',
-        path: `/items/${s.item.id}/entries`,
-        body: { id, by, readings },
-      },
-    ]);
+    this.amend([{ ...reading, ...(before ? { supersedes: before.id } : {}) }]);
     this.leaving.set(false);
     this.leftWhy.set('');
   }

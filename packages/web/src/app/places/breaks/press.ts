@@ -63,8 +63,8 @@ const MOST_POINTS = 120;
           }
         </div>
       </div>
-      @if (held() !== '' || problem()) {
-        <p role="status">{{ held() || problem()?.detail }}</p>
+      @if (problem(); as p) {
+        <p role="status">{{ p.detail }}</p>
       }
     </section>
   `,

@@ -179,6 +179,16 @@ const NO_REASON: readonly string[] = [];
     .quick {
       --field: 138px;
       --shape-height: 54px;
+      --faults-room: 20px;
+    }
+    /* Where it is kept stands in sight, however long what is above. */
+    .quick .acts {
+      position: sticky;
+      bottom: 0;
+      z-index: 2;
+      padding-block: 8px;
+      background: var(--well);
+      border-top: 1px solid var(--hair);
     }
     @media (min-width: 1000px) {
       .split:not(.facts, .wide, .quick) {

@@ -64,6 +64,7 @@ import { Pictogram } from '../../ui/pictogram';
 import { VerdictShape } from '../../ui/verdict-shape';
 import { BegunWith, type InHandTest } from './begun-with';
 import { InHand, type Keeping } from './in-hand';
+import { keepWrites } from './keep-writes';
 import { kitTaken } from '../../test/sound-kit';
 import { CarriedBar } from './carried-bar';
 import { FaultChart } from '../../test/fault-chart';
@@ -351,21 +352,10 @@ export class ItemPage {
     this.chosen.set(key);
   }
 
-  protected keep(t: InHandTest, { sent, variant, system, shown }: Keeping): void {
+  protected keep(t: InHandTest, keeping: Keeping): void {
     const [item, by] = [this.item(), this.person()];
     if (!item || by === null) return;
-    const { key, method, test } = t;
-    const base = { itemId: item.id, opens: this.router.url, testId: key };
-    const id = newId();
-    const make = {
-      ...base,
-      id: key,
-      kind: 'test' as const,
-      path: `/items/${item.id}/tests`,
-      body: { id: key, by, method: method.id, variant, system, ...this.begunWith.startOf(t), retestOf: null },
-    };
-    const keep = { ...base, id, kind: 'keep' as const, path: `/tests/${key}/readings`, body: { id, by, readings: sent, shown } };
-    this.record.write(test ? [keep] : [make, keep]);
+    this.record.write(keepWrites(t, keeping, { itemId: item.id, by, opens: this.router.url, start: this.begunWith.startOf(t) }));
   }
 
   protected readonly notes = computed((): Note[] =>

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, si
 import { RouterLink } from '@angular/router';
 import type { MixSeries } from '@keen-mortar/contract';
 import type { Problem } from '@keen-mortar/contract/problem';
-import { unitLabel, type SeriesView } from '@keen-mortar/core';
+import { CONTROL_GRADES, unitLabel, type SeriesView } from '@keen-mortar/core';
 import { ButtonDirective } from 'primeng/button';
 import { ProgressBar } from 'primeng/progressbar';
 import { Api, problemOf } from '../../../api/api';
@@ -12,7 +12,7 @@ import { Notice } from '../../../ui/notice';
 import { Pictogram } from '../../../ui/pictogram';
 import { VerdictShape } from '../../../ui/verdict-shape';
 import { SeriesChart } from './series-chart';
-import { causeWords, counted, dayOf, GRADES, headline, KIND_PICTURES, leftOutWords, movedWords, schoolsOf } from './series.view';
+import { causeWords, counted, dayOf, headline, KIND_PICTURES, leftOutWords, movedWords, schoolsOf } from './series.view';
 
 /** The strength series of a mix: what it says, whether and when it moved, what changed then, and what is still to come. */
 @Component({
@@ -59,7 +59,7 @@ export class SeriesPage implements OnDestroy {
     const first = s && counted(s)[0];
     return first && v ? `${v.count} strength tests, cast from ${this.day(first.castAt)}` : '';
   });
-  protected readonly grades = GRADES;
+  protected readonly grades = CONTROL_GRADES;
   protected readonly pictures = KIND_PICTURES;
   protected readonly causeWords = causeWords;
   protected day = (iso: string): string => dayOf(iso, this.series()?.project.timezone ?? 'local');

@@ -6,7 +6,6 @@ import { DateTime } from 'luxon';
 export const counted = (s: MixSeries) => s.tests.filter((t) => t.notFor === null);
 
 export const dayOf = (iso: string, zone: string): string => DateTime.fromISO(iso, { zone }).toFormat('d LLL');
-export const monthDay = (ms: number, zone: string): string => DateTime.fromMillis(ms, { zone }).toFormat('d LLLL');
 
 /** How far a series moved, with its sign’s word: `2.9 MPa lower`. */
 export function movedWords(view: SeriesView): string {
@@ -66,6 +65,3 @@ export function leftOutWords(s: MixSeries): string {
   const why = [...new Set(not.map((t) => NOT_COUNTING[t.notFor!]))].join('; ');
   return `${not.length} ${not.length === 1 ? 'test is' : 'tests are'} not in it: ${why}.`;
 }
-
-/** Where a figure stands among the ends of some grades, 0 to 1, and the grades themselves. */
-export const GRADES = ['excellent', 'very good', 'good', 'fair', 'poor'] as const;
