@@ -117,6 +117,7 @@ await desk.getByTestId('press-start').click();
 await desk.getByTestId('press').getByText('latter half').waitFor();
 await desk.locator('label[for="held-fracture-3"]').click();
 await desk.mouse.move(0, 0);
+await desk.evaluate(() => document.getElementById('place')?.scrollTo(0, 0));
 await desk.waitForTimeout(600);
 await shot(desk, 'breaks');
 await desk.goto(`${sheet.replace('/samples/', '/record/')}/mold`);

@@ -120,8 +120,8 @@ function thingOf(all: readonly DueRow[], places: ReadonlyMap<string, Place>, ope
   const many = first.kind === 'specimen' && all.length > 1;
   const what = many ? `${parent?.code ?? ''}, ${COUNTS[all.length] ?? String(all.length)}` : first.code;
   const [opens, ends] = [first.opensAt.getTime(), first.endsAt?.getTime() ?? null];
-  // At the bench what nothing ends waits until somebody is there.
-  const until = ends ?? opens + (group === 'bench' ? AHEAD : DAY);
+  // At the bench, and before a tank, what nothing ends waits until somebody is there.
+  const until = ends ?? opens + (group === 'bench' || first.kind === 'storage' ? AHEAD : DAY);
   // A sample is opened from its load, a set from its specimen: where it is done.
   const openId = many ? first.parentId! : first.itemId;
   return [

@@ -474,7 +474,9 @@ export class InHand {
 
   /** What is measured, and what is seen afterwards: between the two stands what it is measured with. */
   protected readonly firstAsked = computed(() => (this.quick() ? this.form.held().filter(isMeasured) : this.form.held()));
-  protected readonly thenAsked = computed(() => (this.quick() ? this.form.held().filter((f) => !isMeasured(f)) : NO_FIELDS));
+  protected readonly thenAsked = computed(() =>
+    this.quick() ? this.form.held().filter((f) => !isMeasured(f) && !(f.field.minor && f.kept?.given)) : NO_FIELDS,
+  );
 
   protected onwards(field: string, keepButton: HTMLElement): void {
     const asked = this.form.held().filter((f) => f.editable && !f.field.minor);
