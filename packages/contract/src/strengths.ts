@@ -17,6 +17,8 @@ export interface BrokenSpecimen {
   /** Why it is left out of the mean. */
   readonly left: string | null;
   readonly fracture: string | null;
+  /** As it is reported, where it was weighed. */
+  readonly density: string | null;
   /** What it was broken with. */
   readonly kit: readonly string[];
 }

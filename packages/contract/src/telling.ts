@@ -2,6 +2,7 @@ import {
   ACCEPTED_AT_DAYS,
   adviseAtPress,
   EARLY_AT_DAYS,
+  oddOneOut,
   unitLabel,
   whoMustBeTold,
   type Keyed,
@@ -48,3 +49,13 @@ export function tellingOf(beside: BreakBeside, test: StrengthTestView, system: S
     spares: whole.map((c) => c.code),
   });
 }
+
+/** Of companions that are too far apart the one that differs, and what the record says of it alone. */
+export const oddOf = (test: StrengthTestView): ReturnType<typeof oddOneOut> =>
+  test.apart
+    ? oddOneOut(
+        test.specimens
+          .filter((s) => s.left === null && s.reported !== null)
+          .map((s) => ({ ...s, strength: Number(s.reported), density: s.density === null ? null : Number(s.density) })),
+      )
+    : null;

@@ -257,5 +257,5 @@ export { adviseAtPress, type AtThePress, type PressAdvice } from './judgement/at
 export { causesOf, remarkWords, type ShiftCause, type Trait, type TraitKind, type Traced } from './judgement/causes.js';
 export { schoolOf, seriesView, type Rule, type School, type SeriesTest, type SeriesView } from './judgement/strength-series.js';
 export { foretell, foretoldSoFar, type EarlyLate, type Foretold } from './judgement/foretelling.js';
-export { whoMustBeTold, type LowTest, type Telling } from './judgement/low-break.js';
+export { oddOneOut, whoMustBeTold, type LowTest, type Seen, type Telling } from './judgement/low-break.js';
 export { CONTROL_GRADES } from './methods/acceptance/companions.js';

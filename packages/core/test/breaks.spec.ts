@@ -7,6 +7,7 @@ import {
   foretell,
   foretoldSoFar,
   methodById,
+  oddOneOut,
   padsServe,
   remarkWords,
   schoolOf,
@@ -166,6 +167,32 @@ describe('the strength test', () => {
     ]);
     expect([foretoldSoFar(pairs, 'si').of, foretoldSoFar(pairs.slice(0, 8), 'si').of]).toEqual([4, 0]);
     expect(foretell(pairs.slice(0, 7), MPa('25'), null, 'si')).toBeNull();
+  });
+
+  it('the companion that differs is explained by what the record says of it alone', () => {
+    const seen = (code: string, strength: number, more: object = {}) => ({
+      code,
+      strength,
+      remarks: ['initial-cure-cold'],
+      fracture: '1',
+      density: 2350,
+      kit: ['press', 'pads'],
+      ...more,
+    });
+    const three = [
+      seen('A', 36.4),
+      seen('B', 31.7, { remarks: ['initial-cure-cold', 'rate-outside'], fracture: '5', density: 2290 }),
+      seen('C', 36.0),
+    ];
+    expect(oddOneOut(three)).toEqual({
+      code: 'B',
+      why: ['Loaded at another rate', 'Fracture 5: its sides came off at an end', 'Lighter than the others'],
+    });
+    expect(oddOneOut([seen('A', 36), seen('B', 31, { kit: ['press', 'others'] })])).toEqual({
+      code: 'B',
+      why: ['Broken with other equipment'],
+    });
+    expect([oddOneOut([seen('A', 36), seen('B', 31)])!.why, oddOneOut([seen('A', 36)])]).toEqual([[], null]);
   });
 
   it('of a low one is told who must know, and what speaks for the test before the concrete', () => {

@@ -5,7 +5,7 @@ export interface Trait {
   readonly label: string;
 }
 
-export type TraitKind = 'source' | 'revision' | 'kit' | 'person' | 'truck' | 'remark' | 'season';
+export type TraitKind = 'source' | 'revision' | 'kit' | 'person' | 'truck' | 'remark';
 
 /** A strength test as the search for causes sees it, the oldest first. */
 export interface Traced {

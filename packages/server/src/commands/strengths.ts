@@ -115,6 +115,7 @@ function brokenOf(specimen: Item, test: TestRecord, kit: readonly string[]): (Br
     remarks,
     left,
     fracture: (inputs as { fracture?: string | null }).fracture ?? null,
+    density: results.find((r) => r.id === 'density')?.reported ?? null,
     kit,
     counts: {
       property,

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import { adviceOf, tellingOf, type BreakBeside, type Companion, type StrengthTestView } from '@keen-mortar/contract';
+import { adviceOf, oddOf, tellingOf, type BreakBeside, type Companion, type StrengthTestView } from '@keen-mortar/contract';
 import { ACCEPTED_AT_DAYS, NOT_COUNTING, unitLabel, type Evaluation, type PressAdvice, type System } from '@keen-mortar/core';
 import { RouterLink } from '@angular/router';
 import { ButtonDirective } from 'primeng/button';
@@ -66,6 +66,11 @@ const HEIGHT = 92;
             <p class="small">
               @if (t.apart) {
                 <b class="out">Too far apart; at most {{ t.most }} %.</b> One is left out only with a cause that was seen.
+                @if (odd(); as o) {
+                  <span data-testid="odd"
+                    >{{ o.code }} differs: {{ o.why.length === 0 ? 'nothing on record tells it from the others' : o.why.join('; ') }}.</span
+                  >
+                }
               } @else {
                 <span class="soft">at most {{ t.most }} %</span>
               }
@@ -206,6 +211,7 @@ export class BreakSide {
     const age = this.age();
     return age === null ? null : adviceOf(this.beside(), age, this.system());
   });
+  protected readonly odd = computed(() => (this.test() ? oddOf(this.test()!) : null));
   protected readonly telling = computed(() => {
     const t = this.test();
     return t && this.isAccepted() ? tellingOf(this.beside(), t, this.system()) : null;

@@ -39,14 +39,13 @@ export function headline(s: MixSeries, view: SeriesView): string {
   return `${says}, ${own?.passes === false ? 'and' : 'but'} it is ${movedWords(view)} since ${at ? dayOf(at.castAt, s.project.timezone) : ''}`;
 }
 
-export const KIND_PICTURES: Readonly<Record<TraitKind, 'heap' | 'mix' | 'kit' | 'person' | 'truck' | 'thermo' | 'day'>> = {
+export const KIND_PICTURES: Readonly<Record<TraitKind, 'heap' | 'mix' | 'kit' | 'person' | 'truck' | 'thermo'>> = {
   source: 'heap',
   revision: 'mix',
   kit: 'kit',
   person: 'person',
   truck: 'truck',
   remark: 'thermo',
-  season: 'day',
 };
 
 /** `In 5 of 5 tests after, in none of 22 before. About 2.4 of the 2.9 MPa.` */
