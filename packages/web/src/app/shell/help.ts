@@ -121,6 +121,15 @@ const PAGES: readonly Page[] = [
     keys: [],
   },
   {
+    at: /^\/mixes\/[^/]+\/series/,
+    title: 'Strength series',
+    says: [
+      'The tests of a mix that count, by casting day. Where the running sum bends the mix moved; beside it stands what changed then, the strongest evidence first.',
+      'The school of the contract decides; the others stand beside it. What is still to break is foretold from its 7 days and the mix’s own pairs.',
+    ],
+    keys: [],
+  },
+  {
     at: /^\/mixes\/.+/,
     title: 'A mix',
     says: [
@@ -194,6 +203,19 @@ const PAGES: readonly Page[] = [
       'Went it too far, there is a way back: the step after it waits its time again.',
     ],
     keys: [],
+  },
+  {
+    at: /^\/breaks/,
+    title: 'Breaks',
+    says: [
+      'What waits for the machine, what ends first at the top. Scan a label, or key its code: a scanner that types is heard whatever has the focus. Else the next one is in hand already.',
+      'What cannot be put right once it is crushed is said before: another age, diameters apart, worn pads. The load comes from the machine by itself, or is keyed.',
+      'Beside it stand its companions, what the strength test must reach, and who must be told where it is low.',
+    ],
+    keys: [
+      ['Enter', 'on to the next reading; after the last one keep, and on to the next specimen'],
+      ['1 to 6', 'how it broke'],
+    ],
   },
   {
     at: /^\/record/,
