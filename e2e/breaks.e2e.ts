@@ -210,6 +210,10 @@ it('forty in a queue, by keyboard and scanner: one late, one measured wrong, wor
       [mixId],
     );
   await expect.poll(kept).toBe(40);
+  // Whoever put new pads in went on with them.
+  expect(
+    await app.count(`SELECT COUNT(*) FROM test_kit k JOIN equipment q ON q.id = k.equipment_id WHERE q.name LIKE 'Pads 3,%'`),
+  ).toBeGreaterThan(30);
   // A spare is none of those that are due: its set says which are.
   await scan(page, sets[2]!.specimens[3]!.code);
   await expect(page.getByTestId('not-now')).toContainText('is a spare');

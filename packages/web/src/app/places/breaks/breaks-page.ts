@@ -41,10 +41,11 @@ import { Clock } from '../../device/clock';
 import { Device } from '../../device/device';
 import { newId } from '../../device/ids';
 import { Outbox } from '../../device/outbox';
+import { Pressed } from '../../device/pressed';
 import { Write } from '../../device/write';
 import { initialed, nameOf, project, session } from '../../state/session';
 import { Reason } from '../../test/reason';
-import { kitTaken, withKit } from '../../test/sound-kit';
+import { kitTaken, withKit, type TakenKit } from '../../test/sound-kit';
 import { WithKit } from '../../test/with-kit';
 import { Choice } from '../../ui/choice';
 import { Notice } from '../../ui/notice';
@@ -182,6 +183,9 @@ export class BreaksPage {
   });
   protected readonly keptPads = signal<string | null>(null);
   protected readonly changing = new Write<Equipment>();
+  private readonly newPads = new Pressed(newId);
+  /** What the one before was broken with: the next one is too. */
+  private readonly lastKit = signal<TakenKit | null>(null);
 
   // ---- the code of a label
   protected readonly code = signal('');
@@ -228,6 +232,17 @@ export class BreaksPage {
       error: () => undefined,
     });
     hearScanner((text) => this.find(text));
+    // Whoever put other pads in goes on with them.
+    let given: string | null = null;
+    effect(() => {
+      const [t, s, last] = [this.inHand(), this.sheet(), this.lastKit()];
+      if (!t || t.test || !s || !last || t.key === given) return;
+      const there = [last.equipmentId, ...last.alsoIds].every((id) => id === null || s.kit.some((k) => k.id === id));
+      const kinds = kitOfMethod(t.method);
+      if (!there || kitTaken(s.kit, last).some((k) => !kinds.includes(k.kind))) return;
+      given = t.key;
+      untracked(() => this.begunWith.takeKit(t, last));
+    });
     // What stops the work is answered with the next key.
     effect(() => {
       const button = this.allowButton()?.nativeElement;
@@ -328,7 +343,7 @@ export class BreaksPage {
     if (!item || by === null) return;
     this.record.write(keepWrites(t, keeping, { itemId: item.id, by, opens: `/breaks/${item.id}`, start: this.begunWith.startOf(t) }));
     if (t.test) return;
-    this.keptPads.set(null);
+    this.lastKit.set(this.begunWith.takenOf(t));
     this.onwards(item.id);
   }
 
@@ -363,15 +378,15 @@ export class BreaksPage {
     if (!s || !p || by === null || !pads) return;
     const hardness = pads.pair.sources['pads.hardness'] as Keyed;
     const names = s.kit.filter((k) => k.kind === 'pads').map((k) => k.name);
-    const id = newId();
-    const body = {
-      id,
+    const said = {
       by,
       projectId: p.id,
       kind: 'pads',
       name: `${nextPads(names)}, hardness ${hardness.text}`,
       values: [{ item: 'pads.hardness', value: { text: hardness.text, unit: hardness.unit } }],
     };
+    const id = this.newPads.with(said);
+    const body = { id, ...said };
     const specimen = s.item.id;
     this.changing.send({ id, itemId: id, opens: '/breaks', kind: 'equipment', path: '/equipment', body }, (made) => {
       this.changing.busy.set(false);
