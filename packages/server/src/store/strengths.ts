@@ -90,7 +90,7 @@ export const strengthsOfMix = async (
   (
     await select<Row>(
       cx,
-      `${SELECTED} AND s.subject_id = ? AND s.property = ? AND s.age_days = ? AND s.cast_at <= ? ORDER BY s.cast_at DESC, i.code DESC LIMIT ?`,
+      `${SELECTED} AND s.subject_id = ? AND s.property = ? AND s.age_days = ? AND s.cast_at <= ? ORDER BY s.cast_at DESC, s.item_id DESC LIMIT ?`,
       [mixId, property, ageDays, before, most],
     )
   )
@@ -140,7 +140,7 @@ export async function wholeSeries(cx: Cx, mixId: string, { property, ageDays }: 
     cx,
     `SELECT s.cast_at AS at, s.reported_text, s.unit FROM strength s JOIN item i ON i.id = s.item_id LEFT JOIN item p ON p.id = i.parent_id
      WHERE s.subject_id = ? AND s.property = ? AND s.age_days = ? AND s.not_for IS NULL AND s.reported_text IS NOT NULL AND ${NOT_GONE}
-     ORDER BY s.cast_at, i.code LIMIT ?`,
+     ORDER BY s.cast_at, s.item_id LIMIT ?`,
     [mixId, property, ageDays, most],
   );
   return { unit: rows[0]?.unit ?? 'MPa', at: rows.map((r) => r.at.getTime()), strength: rows.map((r) => r.reported_text) };
