@@ -145,6 +145,11 @@ describe('definitions hold together', () => {
     expect(wrong).toEqual([]);
   });
 
+  it('what a specification can limit has a name of its own', () => {
+    const labels = PROPERTIES.map((p) => p.label);
+    expect(labels.filter((label, i) => labels.indexOf(label) !== i)).toEqual([]);
+  });
+
   it('equipment that a reading comes from is asked for', () => {
     const wrong = failing((m) =>
       fieldsOf(m).flatMap(([id, f]) => {

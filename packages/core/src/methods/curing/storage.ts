@@ -37,7 +37,7 @@ export const storage = method({
   },
   results: {
     temperature: {
-      label: 'Temperature',
+      label: 'Temperature of the tank or room',
       symbol: 'T',
       units: { si: 'C', us: 'F' },
       property: 'storage-temperature',
