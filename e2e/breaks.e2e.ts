@@ -90,6 +90,7 @@ async function setOf(page: Page, mixId: string, hoursAgo: number, ages: readonly
   };
   const pour = await make(null, {
     kind: 'pour',
+    on: at.toISODate(),
     name: `Landing ${randomUUID().slice(0, 6)}`,
     subjectId: mixId,
     facts: { element: 'Landing', planned: { text: '18', unit: 'm3' } },

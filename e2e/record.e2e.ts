@@ -247,6 +247,7 @@ it('a cylinder of a set, an area under the hammer, and prisms on the comparator'
 it('a strength test takes what its specimens gave, corrected in gloves; a note and a photo go with it', async ({ browser }) => {
   const page = await app.device(browser, /Oakhanger/, { viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true });
   await record(page, 'Sets of specimens');
+  await page.getByLabel('Find by its code or name').fill('D-1');
   await page.getByText('D-1', { exact: true }).click();
   const companions = page.locator('button[data-method="companions"]');
   await companions.click();
