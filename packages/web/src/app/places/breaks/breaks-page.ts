@@ -183,7 +183,7 @@ export class BreaksPage {
   });
   protected readonly keptPads = signal<string | null>(null);
   protected readonly changing = new Write<Equipment>();
-  private readonly newPads = new Pressed(newId);
+  private readonly newPads = new Pressed(() => newId());
   /** What the one before was broken with: the next one is too. */
   private readonly lastKit = signal<TakenKit | null>(null);
 
