@@ -1,6 +1,7 @@
 import {
   ACCEPTED_AT_DAYS,
   adviseAtPress,
+  COMPRESSIVE,
   EARLY_AT_DAYS,
   oddOneOut,
   unitLabel,
@@ -17,9 +18,13 @@ import type { StrengthTestView } from './strengths.js';
 const keyed = (text: string | null, unit: UnitId): Keyed[] => (text === null ? [] : [{ text, unit }]);
 
 /** What is known beside the strength test of an age: what it must reach, what is to be expected of it. */
-export function adviceOf(beside: BreakBeside, ageDays: number, system: System): PressAdvice {
-  const test = beside.tests.find((t) => t.ageDays === ageDays);
-  const early = beside.tests.find((t) => t.ageDays === EARLY_AT_DAYS && t.reported !== null);
+export function adviceOf(
+  beside: BreakBeside,
+  { property, ageDays }: Pick<StrengthTestView, 'property' | 'ageDays'>,
+  system: System,
+): PressAdvice {
+  const at = (days: number) => beside.tests.find((t) => t.ageDays === days && t.property === property);
+  const [test, early] = [at(ageDays), at(EARLY_AT_DAYS)];
   return adviseAtPress({
     system,
     specified: beside.specified,
@@ -32,10 +37,14 @@ export function adviceOf(beside: BreakBeside, ageDays: number, system: System): 
   });
 }
 
+/** Whether concrete is accepted by it: split or bent it never is. */
+export const isForAcceptance = ({ property, ageDays }: Pick<StrengthTestView, 'property' | 'ageDays'>): boolean =>
+  ageDays === ACCEPTED_AT_DAYS && COMPRESSIVE.includes(property);
+
 /** Who must be told of a strength test; null where it is not low, or is not one for acceptance. */
 export function tellingOf(beside: BreakBeside, test: StrengthTestView, system: System): Telling | null {
-  const advice = adviceOf(beside, test.ageDays, system);
-  if (test.ageDays !== ACCEPTED_AT_DAYS || test.notFor === 'field' || test.notFor === 'trial' || test.reported === null) return null;
+  const advice = adviceOf(beside, test, system);
+  if (!isForAcceptance(test) || test.notFor === 'field' || test.notFor === 'trial' || test.reported === null) return null;
   const whole = beside.companions.filter((c) => c.broken === null && c.became === null && c.ageDays === null);
   return whoMustBeTold({
     below: advice.below,

@@ -1,5 +1,5 @@
 import type { AnyInputs, Keyed, Sources } from '@keen-mortar/core';
-import { convert, exact, ITEM_KINDS } from '@keen-mortar/core';
+import { COMPRESSIVE, convert, exact, ITEM_KINDS } from '@keen-mortar/core';
 import type { Item } from './items.js';
 import type { Revision, Specification } from './office.js';
 import type { Amount } from './quantities.js';
@@ -79,12 +79,10 @@ export function givenBy(line: readonly Item[]): Sources {
   return sources;
 }
 
-const STRENGTHS = ['strength', 'cube-strength'];
-
 /** The specified strength: the highest that a specification asks at the least. */
 export function strengthAsked(specifications: readonly Pick<Specification, 'limits'>[]): Sources {
   const asked = specifications
-    .flatMap((s) => s.limits.filter((l) => STRENGTHS.includes(l.property) && l.lower !== undefined))
+    .flatMap((s) => s.limits.filter((l) => COMPRESSIVE.includes(l.property) && l.lower !== undefined))
     .sort((a, b) => convert(exact(b.lower!), b.unit, 'MPa').compare(convert(exact(a.lower!), a.unit, 'MPa')))[0];
   return asked ? { 'mix.strength': { text: asked.lower!, unit: asked.unit } } : {};
 }

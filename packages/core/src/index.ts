@@ -244,7 +244,9 @@ export { simulatedSeries, simulatedTrace, type Loading } from './simulation/load
 export {
   ACCEPTED_AT_DAYS,
   companionsAsked,
+  COMPRESSIVE,
   EARLY_AT_DAYS,
+  foundBy,
   NOT_COUNTING,
   strengthTestOf,
   type Broken,

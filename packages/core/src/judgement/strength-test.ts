@@ -1,10 +1,17 @@
 import { exact, fixed, ratio } from '../numbers/exact.js';
 import { companions } from '../methods/acceptance/companions.js';
-import type { AnyInputs } from '../methods/definition.js';
+import type { AnyInputs, AnyMethod, ResultField } from '../methods/definition.js';
 import { evaluate } from '../methods/evaluate.js';
 import { countsWords, type Code } from '../problems.js';
 import { convert, type System, type UnitId } from '../units/units.js';
 import type { Keyed } from '../units/reading.js';
+
+/** What concrete is accepted by. */
+export const COMPRESSIVE: readonly string[] = ['strength', 'cube-strength'];
+
+/** The property that a test finds: its main result's. */
+export const foundBy = (m: AnyMethod): string | undefined =>
+  Object.values(m.results as Readonly<Record<string, ResultField>>).find((r) => r.main)?.property;
 
 /** At this age a strength is accepted or refused where nothing else is said, d. */
 export const ACCEPTED_AT_DAYS = 28;

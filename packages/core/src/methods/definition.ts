@@ -101,6 +101,8 @@ interface FieldBase {
   readonly later?: boolean;
   /** Seldom keyed: stands smaller, after the others. */
   readonly minor?: boolean;
+  /** Measured on what is left of a specimen when it has broken. */
+  readonly afterwards?: boolean;
 }
 
 export interface QtyField extends FieldBase {
@@ -145,6 +147,8 @@ export interface RowsField<S extends Shape = Shape> extends FieldBase {
   readonly of: S;
   /** So many rows at the most in one request; {@link MOST_ROWS} where it does not say. */
   readonly most?: number;
+  /** A reading that is taken so often, one after the other: where it goes fast it is keyed as so many readings, without a table. */
+  readonly times?: number;
   /**
    * Where nobody keys them, one row for each item that was made of this one, by what its columns take; of those alone
    * for which the record has the same as is keyed in the field `of`, and has nothing of what they are left out by.
@@ -395,7 +399,7 @@ export const instant = (label: string, more: Partial<FieldBase & Pick<InstantFie
 export const rows = <const S extends Shape>(
   label: string,
   of: S,
-  more: Partial<FieldBase & Pick<RowsField, 'most' | 'made'>> = {},
+  more: Partial<FieldBase & Pick<RowsField, 'most' | 'made' | 'times'>> = {},
 ): RowsField<S> => ({
   kind: 'rows',
   label,

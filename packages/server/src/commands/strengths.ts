@@ -1,5 +1,16 @@
 import type { BrokenSpecimen, Item } from '@keen-mortar/contract';
-import { convert, daysOf, exact, methodById, strengthTestOf, type Broken, type OfSet, type System, type UnitId } from '@keen-mortar/core';
+import {
+  convert,
+  daysOf,
+  exact,
+  foundBy,
+  methodById,
+  strengthTestOf,
+  type Broken,
+  type OfSet,
+  type System,
+  type UnitId,
+} from '@keen-mortar/core';
 import type { PoolConnection } from 'mysql2/promise';
 import { childrenOf, itemOf, lineOf } from '../store/items.js';
 import { kitIdsOf } from '../store/kit.js';
@@ -55,6 +66,8 @@ export async function strengthAgain(cx: PoolConnection, item: Pick<Item, 'id' | 
     group.all = [...group.all.filter((b) => b.id !== specimen.id), found];
     groups.set(key, group);
   }
+  const otherwise = (id: string, property: string): boolean =>
+    [...groups.values()].some((g) => g.property !== property && g.all.some((b) => b.id === id));
   const rows = [...groups.values()].map(({ ageDays, property, all }): StrengthRow => {
     const test = strengthTestOf(
       ofSet,
@@ -74,7 +87,8 @@ export async function strengthAgain(cx: PoolConnection, item: Pick<Item, 'id' | 
       mean: test.mean,
       reported: test.reported,
       count: test.count,
-      planned: specimens.filter((s) => daysOf((s.facts as SpecimenFacts).age) === ageDays).length,
+      // Of those of its age that were not broken otherwise.
+      planned: specimens.filter((s) => daysOf((s.facts as SpecimenFacts).age) === ageDays && !otherwise(s.id, property)).length,
       range: test.range,
       most: test.most,
       apart: test.apart,
@@ -96,7 +110,7 @@ function brokenOf(specimen: Item, test: TestRecord, kit: readonly string[]): (Br
   const { results, validity } = test.newest!.frozen.said;
   const main = results.find((r) => m.results[r.id]?.main && m.results[r.id]?.property !== undefined);
   const given = main?.state === 'given' ? main : undefined;
-  const property = Object.values(m.results).find((r) => r.main)?.property;
+  const property = foundBy(m);
   if (property === undefined) return null;
   const left = (specimen.facts as SpecimenFacts).left ?? null;
   const remarks = validity.state === 'valid' ? [] : validity.reasons.map(({ code }) => code);

@@ -1,5 +1,6 @@
 import { brief, exact } from '../../numbers/exact.js';
 import { method, qty, rows, type Citation, type Increments } from '../definition.js';
+import type { Calc } from '../calc.js';
 import { column } from '../rows.js';
 import { defects } from '../compression/broken.js';
 import { units } from '../compression/compression.js';
@@ -16,7 +17,30 @@ const size = {
   typical: { text: '150', unit: 'mm' },
 } as const;
 
+/** Three of each at the break: ASTM C78/C78M, C293/C293M. */
+const AT_THE_BREAK = { times: 3, afterwards: true };
+
 const fields = {
+  side: qty(
+    'length',
+    'b₀',
+    'Nominal width and depth',
+    { si: 'mm', us: 'in' },
+    {
+      ...size,
+      from: 'specimens.width',
+      optional: true,
+      minor: true,
+      hint: 'for the rate to set on the machine',
+    },
+  ),
+  span: qty(
+    'length',
+    'L',
+    'Span',
+    { si: 'mm', us: 'in' },
+    { possible: { unit: 'mm', above: '0', most: '3000' }, plausible: { unit: 'mm', least: '200', most: '1000' } },
+  ),
   load: qty(
     'force',
     'P',
@@ -28,16 +52,15 @@ const fields = {
       typical: { text: '30', unit: 'kN' },
     },
   ),
-  span: qty(
+  widths: rows('Widths at the break', { b: qty('length', 'b', 'Width', { si: 'mm', us: 'in' }, size) }, AT_THE_BREAK),
+  depths: rows('Depths at the break', { d: qty('length', 'd', 'Depth', { si: 'mm', us: 'in' }, size) }, AT_THE_BREAK),
+  at: qty(
     'length',
-    'L',
-    'Span',
+    'a',
+    'Break from the nearest support',
     { si: 'mm', us: 'in' },
-    { possible: { unit: 'mm', above: '0', most: '3000' }, plausible: { unit: 'mm', least: '200', most: '1000' } },
+    { afterwards: true, possible: { unit: 'mm', least: '0', most: '3000' } },
   ),
-  widths: rows('Widths at the break', { b: qty('length', 'b', 'Width', { si: 'mm', us: 'in' }, size) }),
-  depths: rows('Depths at the break', { d: qty('length', 'd', 'Depth', { si: 'mm', us: 'in' }, size) }),
-  at: qty('length', 'a', 'Break from the nearest support', { si: 'mm', us: 'in' }, { possible: { unit: 'mm', least: '0', most: '3000' } }),
   defects,
   trace: traceRows({ optional: true }),
 };
@@ -67,6 +90,12 @@ const RATE: RateLimits = {
 };
 
 const PARAMS = { increments: { MPa: '0.05', psi: '5' } as Increments, outsideMost: '5', rate: RATE };
+
+/** Over which a load gives its stress: bd²/L at the third points, two thirds of that at the centre. */
+function areaOf<V>(c: Calc<V>, bdd: V, span: V, loading: FlexureParams['loading']): V {
+  const third = c.div(bdd, span);
+  return loading === 'third' ? third : c.div(c.mul(c.num('2'), third), c.num('3'));
+}
 
 export const flexure = method({
   id: 'flexure',
@@ -140,10 +169,13 @@ export const flexure = method({
     const width = widths && c.name('b', c.mean(widths), l);
     const depth = depths && c.name('d', c.mean(depths), l);
     const at = p.loading === 'third' ? r.need('at', l) : null;
-    if (span === null || width === null || depth === null) return;
-    const section = c.mul(width, c.mul(depth, depth));
-    const third = c.div(section, span);
-    const area = p.loading === 'third' ? third : c.div(c.mul(c.num('2'), third), c.num('3'));
+    const side = r.have('side', l);
+    if (span === null) return;
+    const section = width === null || depth === null ? null : c.mul(width, c.mul(depth, depth));
+    // Before it breaks its section is what it was molded to.
+    if (section === null && side !== null) toSet(r, areaOf(c, c.mul(side, c.mul(side, side)), span, p.loading), p.rate);
+    if (section === null) return;
+    const area = areaOf(c, section, span, p.loading);
     toSet(r, area, p.rate);
     rateOf(r, area, p.rate);
     if (load === null) return;

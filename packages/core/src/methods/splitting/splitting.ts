@@ -17,9 +17,20 @@ const size = {
   typical: { text: '150', unit: 'mm' },
 } as const;
 
+/** ASTM C496/C496M: both ends and the middle; along both lines. */
+const TIMES = { diameters: 3, lengths: 2 };
+
 const fields = {
-  diameters: rows('Diameters', { d: qty('length', 'd', 'Diameter in the marked plane', { si: 'mm', us: 'in' }, size) }),
-  lengths: rows('Lengths', { l: qty('length', 'l', 'Length along the marked line', { si: 'mm', us: 'in' }, size) }),
+  diameters: rows(
+    'Diameters',
+    { d: qty('length', 'd', 'Diameter in the marked plane', { si: 'mm', us: 'in' }, size) },
+    { times: TIMES.diameters },
+  ),
+  lengths: rows(
+    'Lengths',
+    { l: qty('length', 'l', 'Length along the marked line', { si: 'mm', us: 'in' }, size) },
+    { times: TIMES.lengths },
+  ),
   load: qty(
     'force',
     'P',
@@ -46,7 +57,7 @@ const fields = {
 
 type SplittingParams = { increments: Increments; diameters: number; lengths: number; rate: RateLimits };
 
-const PARAMS = { increments: { MPa: '0.05', psi: '5' } as Increments, diameters: 3, lengths: 2 };
+const PARAMS = { increments: { MPa: '0.05', psi: '5' } as Increments, ...TIMES };
 const HALF = { upperShare: '0.5', increments: { 'MPa/min': '0.01', 'psi/min': '1', 'MPa/s': '0.001', 'psi/s': '0.1' } as Increments };
 const PER_MINUTE = { si: 'MPa/min', us: 'psi/min' } as const;
 

@@ -1,6 +1,24 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import { adviceOf, oddOf, tellingOf, type BreakBeside, type Companion, type StrengthTestView } from '@keen-mortar/contract';
-import { ACCEPTED_AT_DAYS, NOT_COUNTING, unitLabel, type Evaluation, type PressAdvice, type System } from '@keen-mortar/core';
+import {
+  adviceOf,
+  isForAcceptance,
+  oddOf,
+  tellingOf,
+  type BreakBeside,
+  type Companion,
+  type StrengthTestView,
+} from '@keen-mortar/contract';
+import {
+  COMPRESSIVE,
+  foundBy,
+  methodById,
+  NOT_COUNTING,
+  unitLabel,
+  type AnyMethod,
+  type Evaluation,
+  type PressAdvice,
+  type System,
+} from '@keen-mortar/core';
 import { RouterLink } from '@angular/router';
 import { ButtonDirective } from 'primeng/button';
 import { FractureShape } from '../../test/fracture-shape';
@@ -137,7 +155,7 @@ const HEIGHT = 92;
         </p>
       </section>
     }
-    @if (beside().recent.length > 1) {
+    @if (isPressed() && beside().recent.length > 1) {
       <section>
         <h2>
           {{ beside().mix?.name }}, before
@@ -167,9 +185,13 @@ const HEIGHT = 92;
 export class BreakSide {
   readonly beside = input.required<BreakBeside>();
   readonly specimenId = input.required<string>();
+  readonly method = input.required<AnyMethod>();
   readonly system = input.required<System>();
   /** What comes of the one in hand, before it is kept. */
   readonly come = input<Evaluation | null>(null);
+  private readonly property = computed(() => foundBy(this.method()) ?? '');
+  /** Split or bent, it is compared with none that was pressed. */
+  protected readonly isPressed = computed(() => COMPRESSIVE.includes(this.property()));
   protected readonly width = WIDTH;
   protected readonly height = HEIGHT;
 
@@ -191,6 +213,8 @@ export class BreakSide {
     const base = { id: c.id, letter, inHand, fracture: c.broken?.fracture ?? null };
     if (c.became !== null) return { ...base, text: '–', says: c.became, state: 'void' };
     if (!c.broken) return { ...base, text: (inHand && this.inHandText()) || '–', says: inHand ? 'in hand' : 'waits', state: 'open' };
+    if (foundBy(methodById(c.broken.method)!) !== this.property())
+      return { ...base, text: c.broken.reported ?? '–', says: 'broken otherwise', state: 'open' };
     if (c.broken.left !== null) return { ...base, text: c.broken.reported ?? '–', says: 'left out', state: 'void' };
     if (c.broken.validity === 'void') return { ...base, text: '–', says: 'void', state: 'void' };
     const marked = c.broken.validity === 'marked';
@@ -198,9 +222,13 @@ export class BreakSide {
   }
 
   protected readonly test = computed(
-    (): StrengthTestView | null => this.beside().tests.find((t) => t.ageDays === this.age() && t.specimens.length > 0) ?? null,
+    (): StrengthTestView | null =>
+      this.beside().tests.find((t) => t.ageDays === this.age() && t.property === this.property() && t.specimens.length > 0) ?? null,
   );
-  protected readonly isAccepted = computed(() => this.age() === ACCEPTED_AT_DAYS && this.test()?.property !== 'splitting');
+  protected readonly isAccepted = computed(() => {
+    const ageDays = this.age();
+    return ageDays !== null && isForAcceptance({ property: this.property(), ageDays });
+  });
   protected readonly specified = computed(() => this.beside().specified?.text ?? '');
   protected readonly why = computed(() => {
     const not = this.test()?.notFor ?? null;
@@ -208,8 +236,8 @@ export class BreakSide {
     return not === null || not === 'few' ? '' : NOT_COUNTING[not];
   });
   protected readonly advice = computed((): PressAdvice | null => {
-    const age = this.age();
-    return age === null ? null : adviceOf(this.beside(), age, this.system());
+    const ageDays = this.age();
+    return ageDays === null || !this.isPressed() ? null : adviceOf(this.beside(), { property: this.property(), ageDays }, this.system());
   });
   protected readonly odd = computed(() => (this.test() ? oddOf(this.test()!) : null));
   protected readonly telling = computed(() => {

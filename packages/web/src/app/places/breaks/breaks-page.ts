@@ -34,6 +34,7 @@ import {
   type Sources,
 } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
+import { firstValueFrom, timeout } from 'rxjs';
 import { ButtonDirective } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { Api, problemOf } from '../../api/api';
@@ -53,18 +54,21 @@ import { Pictogram } from '../../ui/pictogram';
 import { longDay, zonedTime } from '../../parts/when';
 import { BegunWith, type InHandTest } from '../record/begun-with';
 import { fileCommands, Files } from '../record/files';
+import { isKeyedSingly } from '../record/held-form';
 import { InHand, type Keeping } from '../record/in-hand';
 import { keepWrites } from '../record/keep-writes';
 import { RecordStore } from '../record/record.store';
 import { BreakSide } from './break-side';
 import { Camera } from './camera';
-import { inOrder, namedBy, nextOf, nextPads, notNow, type Waiting } from './breaks.view';
+import { brokenHow, inOrder, namedBy, nextOf, nextPads, notNow, type Waiting } from './breaks.view';
 import { Press, type Broke } from './press';
 import { hearScanner } from './scanner';
 
 const TICK = 1000;
 /** Others break too: it is asked for again so often, ms. */
 const AGAIN = 15_000;
+/** Without an answer for so long the specimen is taken in hand all the same, ms. */
+const ASKED_FOR = 2000;
 /** What is seen on a specimen that broke low. */
 const CAUSES: readonly string[] = ['a cap came off', 'stood crooked', 'a void in it', 'damaged in demolding'];
 
@@ -184,6 +188,8 @@ export class BreaksPage {
   protected readonly keptPads = signal<string | null>(null);
   protected readonly changing = new Write<Equipment>();
   private readonly newPads = new Pressed(() => newId());
+  /** The one that was broken last here, and how: the server may not know yet. */
+  private readonly lastBroken = signal<{ readonly id: string; readonly method: string } | null>(null);
   /** What the one before was broken with: the next one is too. */
   private readonly lastKit = signal<TakenKit | null>(null);
 
@@ -219,7 +225,6 @@ export class BreaksPage {
         this.began.set(null);
         this.press()?.next();
         void this.takeUp(id);
-        this.askBeside(id);
       });
     });
     this.outbox.answered.pipe(takeUntilDestroyed(inject(DestroyRef))).subscribe(() => {
@@ -263,20 +268,27 @@ export class BreaksPage {
   }
 
   private askBeside(id: string): void {
-    this.api.breakBeside(id).subscribe({
-      next: (beside) => this.chosen() === id && this.beside.set(beside),
-      error: () => undefined,
-    });
+    void this.besideOf(id);
+  }
+
+  /** What stands beside it; null where that cannot be asked now. */
+  private async besideOf(id: string): Promise<BreakBeside | null> {
+    const beside = await firstValueFrom(this.api.breakBeside(id).pipe(timeout(ASKED_FOR))).catch(() => null);
+    if (beside && this.chosen() === id) this.beside.set(beside);
+    return beside;
   }
 
   /** What was begun here before the page was closed, or a new one. */
   private async takeUp(id: string): Promise<void> {
     this.key.set(null);
     if (this.beside()?.companions.every((c) => c.id !== id)) this.beside.set(null);
-    const left = await this.device.inHandOf(id).catch(() => []);
+    // Beside others of its set it is known already.
+    const known = this.beside();
+    const asked = this.besideOf(id);
+    const [left, beside] = await Promise.all([this.device.inHandOf(id).catch(() => []), known ?? asked]);
     if (this.chosen() !== id) return;
     const found = left.find((hand) => methodById(hand.method)?.breaks);
-    this.began.set(found?.method ?? null);
+    this.began.set(found?.method ?? (beside && brokenHow(beside, id, this.lastBroken())));
     this.key.set(found?.id ?? newId());
   }
 
@@ -330,7 +342,7 @@ export class BreaksPage {
     const held = this.held();
     if (!held) return;
     held.takeLoad(load, trace);
-    setTimeout(() => held.goTo('fracture'));
+    setTimeout(() => held.onwards('load'));
   }
 
   protected allow(): void {
@@ -343,6 +355,7 @@ export class BreaksPage {
     if (!item || by === null) return;
     this.record.write(keepWrites(t, keeping, { itemId: item.id, by, opens: `/breaks/${item.id}`, start: this.begunWith.startOf(t) }));
     if (t.test) return;
+    this.lastBroken.set({ id: item.id, method: t.method.id });
     this.lastKit.set(this.begunWith.takenOf(t));
     this.onwards(item.id);
   }
@@ -402,7 +415,7 @@ export class BreaksPage {
   }
 
   /** Whether it is measured without tables: then it is keyed one reading after the other. */
-  protected quick = (m: AnyMethod): boolean => !Object.values(m.fields as Shape).some((f) => f.kind === 'rows' && !f.minor);
+  protected quick = (m: AnyMethod): boolean => isKeyedSingly(m.fields as Shape);
 
   /** A fact of the specimen in hand. */
   private amend(readings: readonly object[]): void {

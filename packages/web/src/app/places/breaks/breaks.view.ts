@@ -87,3 +87,16 @@ export function nextPads(names: readonly string[]): string {
   const numbers = names.flatMap((n) => Number(/^Pads (\d+)/.exec(n)?.[1] ?? NaN)).filter(Number.isFinite);
   return `Pads ${Math.max(0, ...numbers) + 1}`;
 }
+
+/**
+ * How the companions of its age were broken, the last of them first: so is the next one, unless somebody says otherwise.
+ * @param last what was broken on this device, and may not be known to the server yet
+ * @returns the method; null where none was broken
+ */
+export function brokenHow(beside: BreakBeside, id: string, last: { readonly id: string; readonly method: string } | null): string | null {
+  const own = beside.companions.find((c) => c.id === id);
+  const companions = beside.companions.filter((c) => c.ageDays === own?.ageDays && c.id !== id);
+  if (last && companions.some((c) => c.id === last.id)) return last.method;
+  const broken = companions.flatMap((c) => c.broken ?? []).sort((a, b) => (a.at < b.at ? -1 : 1));
+  return broken.at(-1)?.method ?? null;
+}

@@ -1,10 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal, untracked } from '@angular/core';
 import type { Instrument, InstrumentAnswer, InstrumentReading, TracePoint } from '@keen-mortar/contract';
 import type { Problem } from '@keen-mortar/contract/problem';
-import { unitLabel, type Evaluation } from '@keen-mortar/core';
+import { convert, exact, unitLabel, type Evaluation, type ResultValue } from '@keen-mortar/core';
 import { ButtonDirective } from 'primeng/button';
 import { Api, problemOf } from '../../api/api';
-import { figureOf, seriesOf } from '../../test/drawn';
 import type { Taken } from '../../test/plate';
 import { axis, ChartBox, type Drawing } from '../../ui/chart';
 
@@ -174,19 +173,30 @@ export class Press {
   protected readonly rate = computed(() => this.figure('rate'));
 
   protected readonly strength = computed(() => {
-    const r = this.come()?.results.find((one) => ['strength', 'modulus'].includes(one.id) && one.state === 'given');
+    const r = this.given('strength') ?? this.given('modulus');
     return r ? { text: r.reported ?? '', unit: unitLabel(r.unit) } : null;
   });
 
+  private given(id: string): ResultValue | undefined {
+    return this.come()?.results.find((one) => one.id === id && one.state === 'given');
+  }
+
+  private readonly rateToSet = computed(() => {
+    const r = this.given('machine');
+    return r ? asMachine(r.unrounded, r) : null;
+  });
+
   private figure(id: string): string {
-    const r = this.come()?.results.find((one) => one.id === id && one.state === 'given');
+    const r = this.given(id);
     return r ? `${r.reported ?? r.unrounded ?? ''} ${unitLabel(r.unit)}` : '';
   }
 
   protected readonly drawing = computed((): Drawing => {
     const points = this.points();
-    const [least, most] = seriesOf(this.come(), 'machineRange');
-    const set = figureOf(this.come(), 'machine');
+    const [least, most] = (this.given('machineRange')?.series ?? []).map(({ unrounded }) =>
+      asMachine(unrounded, this.given('machineRange')!),
+    );
+    const set = this.rateToSet();
     const peak = Math.max(0, ...points.map(({ y }) => y));
     const half = points.find(({ y }) => y >= peak / 2);
     const last = points.at(-1);
@@ -268,7 +278,7 @@ export class Press {
   protected start(): void {
     this.points.set([]);
     this.taken.set(false);
-    const rate = figureOf(this.come(), 'machine');
+    const rate = this.rateToSet();
     const run = (): void => this.tell('START');
     if (rate === null || !this.can('RATE')) return run();
     this.api
@@ -302,6 +312,10 @@ export class Press {
     this.api.write(`/instruments/${this.id()}/commands`, { does }).subscribe({ error: (e: unknown) => this.problem.set(problemOf(e)) });
   }
 }
+
+/** A rate as the machine is told it, kN/s, whatever the project counts in. */
+const asMachine = (unrounded: string | null, { unit }: ResultValue): number =>
+  Number(convert(exact(unrounded ?? '0'), unit, 'kN/s').valueOf());
 
 /** Every so many points, the largest and the last among them. */
 function thinned(points: readonly TracePoint[]): TracePoint[] {

@@ -54,7 +54,7 @@ export class HeldPlate {
 
   focused({ target }: FocusEvent): void {
     const box = target instanceof HTMLInputElement ? target : null;
-    const place = box?.dataset['place'] ?? /^held-(\w+)$/.exec(box?.id ?? '')?.[1];
+    const place = box?.dataset['place'] ?? /^held-([\w.]+)$/.exec(box?.id ?? '')?.[1];
     if (place === undefined || this.of.facts()) return;
     this.place.set(place);
     if (this.asked) return;

@@ -4,11 +4,13 @@ import {
   Component,
   computed,
   effect,
+  ElementRef,
   inject,
   input,
   output,
   signal,
   untracked,
+  viewChild,
   viewChildren,
   type Type,
 } from '@angular/core';
@@ -85,11 +87,11 @@ const NO_REASON: readonly string[] = [];
           [list]="firstAsked()"
           [rows]="quick() ? null : rows"
           [zone]="zone()"
-          (done)="onwards($event, keepButton)"
+          (done)="onwards($event)"
         />
         <ng-content />
         @if (thenAsked().length > 0) {
-          <km-form [method]="method()" [form]="form" [list]="thenAsked()" [zone]="zone()" (done)="onwards($event, keepButton)" />
+          <km-form [method]="method()" [form]="form" [list]="thenAsked()" [zone]="zone()" (done)="onwards($event)" />
         }
         @if (withPlate() ? plate.instrument() : null; as i) {
           @defer (on immediate) {
@@ -468,26 +470,33 @@ export class InHand {
   }
 
   private readonly forms = viewChildren(Form);
+  private readonly keepButton = viewChild.required<string, ElementRef<HTMLElement>>('keepButton', { read: ElementRef });
   /** What came of it so far, for what stands beside it. */
   readonly come = computed(() => this.store.evaluation());
   readonly inputs = computed(() => this.store.inputs());
 
   /** What is measured, and what is seen afterwards: between the two stands what it is measured with. */
-  protected readonly firstAsked = computed(() => (this.quick() ? this.form.held().filter(isMeasured) : this.form.held()));
+  private readonly asked = computed(() => (this.quick() ? this.form.singly() : this.form.held()));
+  protected readonly firstAsked = computed(() => (this.quick() ? this.asked().filter(isMeasured) : this.asked()));
   protected readonly thenAsked = computed(() =>
-    this.quick() ? this.form.held().filter((f) => !isMeasured(f) && !(f.field.minor && f.kept?.given)) : NO_FIELDS,
+    this.quick() ? this.asked().filter((f) => !isMeasured(f) && !(f.field.minor && f.kept?.given)) : NO_FIELDS,
   );
 
-  protected onwards(field: string, keepButton: HTMLElement): void {
-    const asked = this.form.held().filter((f) => f.editable && !f.field.minor);
-    const after = asked[asked.findIndex((f) => f.id === field) + 1];
-    if (this.quick()) return void ((after && this.goTo(after.id)) || keepButton.focus());
-    if (!this.forms()[0]?.next(field)) keepButton.focus();
+  /** On from a reading to what is asked after it, or to the keep. */
+  onwards(field: string): void {
+    const moved = this.quick() ? this.goToNext(field) : this.forms()[0]?.next(field);
+    if (!moved) this.keepButton().nativeElement.focus();
   }
 
   /** The first reading is in hand. */
   begin(): void {
-    this.goTo(this.form.held().find((f) => f.editable)?.id ?? '');
+    this.goTo(this.asked().find((f) => f.editable && !f.field.minor)?.id ?? '');
+  }
+
+  /** Over what has its usual answer, and what is seldom needed. */
+  private goToNext(field: string): boolean {
+    const asked = this.asked().filter((f) => f.editable && !f.field.minor);
+    return asked.slice(asked.findIndex((f) => f.id === field) + 1).some((f) => this.goTo(f.id));
   }
 
   /** On to a reading, where there is such a one. */
@@ -534,7 +543,8 @@ const takesAny = (m: AnyMethod): boolean =>
 const withoutRows = (inputs: AnyInputs): string => JSON.stringify(inputs, (key, value: unknown) => (key === ROW ? undefined : value));
 
 const NO_FIELDS: readonly ShownField[] = [];
-const isMeasured = ({ field }: ShownField): boolean => field.kind === 'qty' && field.minor !== true;
+/** Before it is broken, or by breaking it. */
+const isMeasured = ({ field }: ShownField): boolean => field.kind === 'qty' && field.minor !== true && field.afterwards !== true;
 
 const AS_PRINTED: OwnByVariant = {};
 /** So many columns stand beside what comes of them. */
