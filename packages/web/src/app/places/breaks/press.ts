@@ -24,16 +24,18 @@ const MOST_POINTS = 120;
   template: `
     <section [attr.aria-label]="instrument().name" data-testid="press" [attr.data-state]="shown().state">
       <div class="chart">
-        <km-chart [drawing]="drawing()" [says]="saysChart()" [height]="172" />
+        <km-chart [drawing]="drawing()" [says]="saysChart()" [height]="136" />
       </div>
       <div class="shows">
         <span class="name">{{ instrument().name }}</span>
-        <b class="fig" aria-live="off" data-testid="press-load">{{ value() }}</b>
-        @if (strength(); as s) {
-          <span class="strength"
-            ><b class="fig">{{ s.text }}</b> {{ s.unit }}</span
-          >
-        }
+        <span class="figures">
+          <b class="fig" aria-live="off" data-testid="press-load">{{ value() }}</b>
+          @if (strength(); as s) {
+            <span class="strength"
+              ><b class="fig">{{ s.text }}</b> {{ s.unit }}</span
+            >
+          }
+        </span>
         <span class="says" role="status">{{ says() }}</span>
         @if (toSet(); as rate) {
           <span class="name"
@@ -70,7 +72,7 @@ const MOST_POINTS = 120;
   styles: `
     section {
       display: grid;
-      grid-template-columns: minmax(0, 1fr) 196px;
+      grid-template-columns: minmax(0, 1fr) 252px;
       gap: 8px 16px;
       background: var(--plate);
       color: var(--plate-ink);
@@ -92,8 +94,17 @@ const MOST_POINTS = 120;
       color: var(--plate-soft);
       font-size: 14px;
     }
+    .figures {
+      display: flex;
+      flex-wrap: wrap;
+      align-items: baseline;
+      gap: 0 14px;
+    }
+    .strength b {
+      font-size: 24px;
+    }
     b {
-      font-size: 36px;
+      font-size: 34px;
       line-height: 1.1;
       letter-spacing: -0.04em;
       white-space: nowrap;
