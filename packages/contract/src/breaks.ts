@@ -1,6 +1,7 @@
 import type { AnyInputs, Fit, Keyed } from '@keen-mortar/core';
 import type { Item } from './items.js';
 import type { BrokenSpecimen, StrengthTestView } from './strengths.js';
+import type { Acceptance } from './views.js';
 
 /** Specimens of a set that are broken together, as they wait. */
 export interface BreakDue {
@@ -71,8 +72,12 @@ export interface BreakBeside {
   readonly companions: readonly Companion[];
   readonly tests: readonly StrengthTestView[];
   readonly mix: { readonly id: string; readonly name: string } | null;
-  readonly specified: Keyed | null;
-  /** Of its mix at the age of acceptance, before it, the oldest first. */
+  /** By what it is accepted. */
+  readonly accepted: Acceptance;
+  /** Strengths of its mix at that age that count, before it, the oldest first; and the last of them as they were broken. */
+  readonly before: readonly Keyed[];
+  /** So many count before those. */
+  readonly earlier: number;
   readonly recent: readonly StrengthTestView[];
   readonly pairs: readonly StrengthPair[];
 }

@@ -87,7 +87,7 @@ export {
 export { newOwnCopy, ownCopyAt, type NewOwnCopy, type OwnCopy, type OwnOfTest } from './own-copies.js';
 export { type Amount } from './quantities.js';
 export { airFreeOf, designOf, gravityDays, type Recipe } from './design.js';
-export { givenBy, givenByMix, happenedOn, loadView, strengthAsked } from './views.js';
+export { acceptanceBy, givenBy, givenByMix, happenedOn, loadView, strengthAsked, type Acceptance } from './views.js';
 export { dayIn } from './zone.js';
 export { day, name, type Page } from './parts.js';
 export { newItem, voiding, type Item, type NewItem, type Voiding } from './items.js';
@@ -164,4 +164,4 @@ export { newCertificate, newDevice, newPerson, type Certificate, type DeviceCode
 export type { BrokenSpecimen, StrengthTestView } from './strengths.js';
 export type { BreakBeside, BreakDue, BreaksView, BrokeToday, Companion, CuringPlace, StrengthPair } from './breaks.js';
 export type { FieldCured, MixSeries, SeriesLine, StillToBreak, WholeSeries } from './series.js';
-export { adviceOf, isForAcceptance, oddOf, tellingOf } from './telling.js';
+export { adviceOf, isForAcceptance, meansAsked, oddOf, tellingOf } from './telling.js';

@@ -1,11 +1,13 @@
 import {
   COMPARISON_IDS,
   exact,
+  FOUND_BY_BREAKING,
   limitFits,
   MATERIAL_ROLES,
   PRACTICE_IDS,
   PROPERTY_IDS,
   propertyOf,
+  SCHOOL_IDS,
   unitLabel,
   unitsOf,
 } from '@keen-mortar/core';
@@ -45,6 +47,7 @@ const limitBody = z
     target: decimalText.optional(),
     minus: decimalText.optional(),
     plus: decimalText.optional(),
+    atDays: z.int().min(1).max(3650).optional(),
     source: name,
     onFail: z.string().trim().max(400).optional(),
   })
@@ -65,6 +68,10 @@ const limitBody = z
       message: `${unitLabel(l.unit) || 'a plain number'} is no unit of ${property?.label ?? l.property}${units ? `: use ${units}` : ', which has none'}`,
     });
   })
+  .refine((l) => l.atDays === undefined || FOUND_BY_BREAKING.includes(l.property), {
+    error: 'an age belongs to a strength',
+    path: ['atDays'],
+  })
   .refine((l) => l.lower === undefined || l.upper === undefined || Number(l.lower) <= Number(l.upper), {
     error: 'the lower end is above the upper end',
     path: ['lower'],
@@ -79,6 +86,8 @@ export const newSpecification = z.strictObject({
   comparison: z.enum(COMPARISON_IDS).default('reported'),
   /** How often a sample is taken, in its own words. */
   sampled: z.string().trim().min(3).max(400).optional(),
+  /** By whose rules its strength is accepted; by those of what the project works to, where it does not say. */
+  school: z.enum(SCHOOL_IDS).optional(),
   limits: z.array(limitBody).min(1).max(60),
   /** The one whose place it takes: mixes and sources that had to meet that meet this one from then on. */
   replaces: z.strictObject({ id, from: instant, why }).optional(),

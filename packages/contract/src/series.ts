@@ -1,5 +1,6 @@
 import type { Keyed, NotCounting, PracticeId, System, Trait } from '@keen-mortar/core';
 import type { StrengthPair } from './breaks.js';
+import type { Acceptance } from './views.js';
 
 /** A strength test of a mix, with what the record says of how it came about. */
 export interface SeriesLine {
@@ -38,11 +39,13 @@ export interface FieldCured {
 export interface MixSeries {
   readonly mix: { readonly id: string; readonly code: string; readonly name: string };
   readonly project: { readonly timezone: string; readonly system: System; readonly practice: PracticeId };
-  readonly specified: Keyed | null;
-  readonly ageDays: number;
+  /** By what it is accepted. */
+  readonly accepted: Acceptance;
   readonly tests: readonly SeriesLine[];
   /** How many there are in all. */
   readonly total: number;
+  /** So many count before those. */
+  readonly earlier: number;
   readonly traits: readonly Trait[];
   readonly waiting: readonly StillToBreak[];
   readonly pairs: readonly StrengthPair[];

@@ -1,18 +1,20 @@
 import {
-  ACCEPTED_AT_DAYS,
   adviseAtPress,
   COMPRESSIVE,
   EARLY_AT_DAYS,
+  judgeMean,
   oddOneOut,
   unitLabel,
   whoMustBeTold,
   type Keyed,
+  type MeanVerdict,
   type PressAdvice,
   type System,
   type Telling,
   type UnitId,
 } from '@keen-mortar/core';
 import type { BreakBeside } from './breaks.js';
+import type { Specification } from './office.js';
 import type { StrengthTestView } from './strengths.js';
 
 const keyed = (text: string | null, unit: UnitId): Keyed[] => (text === null ? [] : [{ text, unit }]);
@@ -27,8 +29,10 @@ export function adviceOf(
   const [test, early] = [at(ageDays), at(EARLY_AT_DAYS)];
   return adviseAtPress({
     system,
-    specified: beside.specified,
-    before: beside.recent.flatMap((t) => keyed(t.reported, t.unit)),
+    specified: beside.accepted.specified,
+    school: beside.accepted.school,
+    before: beside.before,
+    earlier: beside.earlier,
     companions: (test?.specimens ?? []).filter((s) => s.left === null).flatMap((s) => keyed(s.reported, s.unit)),
     planned: beside.companions.filter((c) => c.ageDays === ageDays && c.became === null).length,
     mean: test?.reported ?? null,
@@ -38,19 +42,22 @@ export function adviceOf(
 }
 
 /** Whether concrete is accepted by it: split or bent it never is. */
-export const isForAcceptance = ({ property, ageDays }: Pick<StrengthTestView, 'property' | 'ageDays'>): boolean =>
-  ageDays === ACCEPTED_AT_DAYS && COMPRESSIVE.includes(property);
+export const isForAcceptance = (
+  { accepted }: Pick<BreakBeside, 'accepted'>,
+  { property, ageDays }: Pick<StrengthTestView, 'property' | 'ageDays'>,
+): boolean => ageDays === accepted.ageDays && COMPRESSIVE.includes(property);
 
 /** Who must be told of a strength test; null where it is not low, or is not one for acceptance. */
 export function tellingOf(beside: BreakBeside, test: StrengthTestView, system: System): Telling | null {
   const advice = adviceOf(beside, test, system);
-  if (!isForAcceptance(test) || test.notFor === 'field' || test.notFor === 'trial' || test.reported === null) return null;
+  if (!isForAcceptance(beside, test) || test.notFor === 'field' || test.notFor === 'trial' || test.reported === null) return null;
   const whole = beside.companions.filter((c) => c.broken === null && c.became === null && c.ageDays === null);
   return whoMustBeTold({
     below: advice.below,
     reported: test.reported,
     unit: unitLabel(test.unit),
-    specified: beside.specified?.text ?? '',
+    specified: beside.accepted.specified?.text ?? '',
+    school: beside.accepted.school,
     floor: advice.floor ?? '',
     apart: test.apart,
     fractures: test.specimens.flatMap((s) => s.fracture ?? []),
@@ -58,6 +65,15 @@ export function tellingOf(beside: BreakBeside, test: StrengthTestView, system: S
     spares: whole.map((c) => c.code),
   });
 }
+
+/** How a strength test that is whole meets what is asked of it at its age beside the specified strength. */
+export const meansAsked = (
+  test: StrengthTestView,
+  specifications: readonly Pick<Specification, 'comparison' | 'limits'>[],
+): MeanVerdict[] =>
+  test.mean === null || test.reported === null || test.notFor === 'few'
+    ? []
+    : judgeMean({ ...test, mean: test.mean, reported: test.reported }, specifications);
 
 /** Of companions that are too far apart the one that differs, and what the record says of it alone. */
 export const oddOf = (test: StrengthTestView): ReturnType<typeof oddOneOut> =>

@@ -1,5 +1,5 @@
-import type { AnyInputs, Keyed, Sources } from '@keen-mortar/core';
-import { COMPRESSIVE, convert, exact, ITEM_KINDS } from '@keen-mortar/core';
+import type { AnyInputs, Keyed, PracticeId, SchoolId, Sources } from '@keen-mortar/core';
+import { ageOfLimit, ITEM_KINDS, schoolOf, strengthLimit } from '@keen-mortar/core';
 import type { Item } from './items.js';
 import type { Revision, Specification } from './office.js';
 import type { Amount } from './quantities.js';
@@ -79,11 +79,29 @@ export function givenBy(line: readonly Item[]): Sources {
   return sources;
 }
 
+/** By what the strength of concrete is accepted: how much, at which age, by whose rules. */
+export interface Acceptance {
+  readonly specified: Keyed | null;
+  readonly ageDays: number;
+  readonly school: SchoolId;
+}
+
+/** As its specifications say, and where they say nothing at 28 days and by what the project works to. */
+export function acceptanceBy(
+  specifications: readonly Pick<Specification, 'limits' | 'school'>[],
+  { practice }: { readonly practice: PracticeId },
+): Acceptance {
+  const limit = strengthLimit(specifications.flatMap((s) => s.limits));
+  return {
+    specified: limit && { text: limit.lower!, unit: limit.unit },
+    ageDays: ageOfLimit(limit ?? {}),
+    school: specifications.find((s) => s.school !== undefined)?.school ?? schoolOf(practice),
+  };
+}
+
 /** The specified strength: the highest that a specification asks at the least. */
 export function strengthAsked(specifications: readonly Pick<Specification, 'limits'>[]): Sources {
-  const asked = specifications
-    .flatMap((s) => s.limits.filter((l) => COMPRESSIVE.includes(l.property) && l.lower !== undefined))
-    .sort((a, b) => convert(exact(b.lower!), b.unit, 'MPa').compare(convert(exact(a.lower!), a.unit, 'MPa')))[0];
+  const asked = strengthLimit(specifications.flatMap((s) => s.limits));
   return asked ? { 'mix.strength': { text: asked.lower!, unit: asked.unit } } : {};
 }
 

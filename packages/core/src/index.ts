@@ -254,10 +254,19 @@ export {
   type OfSet,
   type StrengthTest,
 } from './judgement/strength-test.js';
+export {
+  ageOfLimit,
+  FOUND_BY_BREAKING,
+  judgeMean,
+  strengthLimit,
+  type ComparedTest,
+  type MeanVerdict,
+} from './judgement/strength-limit.js';
 export { CAPS, FRACTURES, padsServe } from './methods/compression/broken.js';
 export { adviseAtPress, type AtThePress, type PressAdvice } from './judgement/at-the-press.js';
 export { causesOf, remarkWords, type ShiftCause, type Trait, type TraitKind, type Traced } from './judgement/causes.js';
-export { schoolOf, seriesView, type Rule, type School, type SeriesTest, type SeriesView } from './judgement/strength-series.js';
+export { askedNext, SCHOOL_IDS, schoolOf, SCHOOLS, type Rule, type School, type SchoolId } from './judgement/schools.js';
+export { seriesView, type SeriesOf, type SeriesTest, type SeriesView } from './judgement/strength-series.js';
 export { foretell, foretoldSoFar, type EarlyLate, type Foretold } from './judgement/foretelling.js';
 export { oddOneOut, whoMustBeTold, type LowTest, type Seen, type Telling } from './judgement/low-break.js';
 export { CONTROL_GRADES } from './methods/acceptance/companions.js';

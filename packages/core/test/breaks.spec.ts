@@ -2,10 +2,13 @@ import { exampleOf } from '../src/examples/index.js';
 import {
   adviseAtPress,
   causesOf,
+  ageOfLimit,
   duesOf,
   evaluate,
+  FOUND_BY_BREAKING,
   foretell,
   foretoldSoFar,
+  judgeMean,
   methodById,
   oddOneOut,
   padsServe,
@@ -14,6 +17,7 @@ import {
   seriesView,
   shiftOf,
   simulatedSeries,
+  strengthLimit,
   strengthTestOf,
   whoMustBeTold,
   type AnyInputs,
@@ -143,7 +147,9 @@ describe('the strength test', () => {
     const about = {
       system: 'si' as const,
       specified: MPa('32'),
+      school: 'aci' as const,
       before: [MPa('33.0'), MPa('31.0')],
+      earlier: 0,
       companions: [MPa('34.0')],
       planned: 3,
       pairs: [],
@@ -155,6 +161,8 @@ describe('the strength test', () => {
     );
     expect(['28.4', '31.9', '33'].map((mean) => adviseAtPress({ ...about, mean }).below)).toEqual(['floor', 'run', null]);
     expect(adviseAtPress({ ...about, before: [MPa('40'), MPa('40')], mean: '31.0' }).below).toBe('specified');
+    // 96 − 63.9 − 0.05 would be reported as 32.0, and 32.0 would not do: what must be reached is rounded up.
+    expect(adviseAtPress({ ...about, before: [MPa('33.0'), MPa('30.95')], mean: null }).least).toBe('32.1');
     const pairs = Array.from({ length: 12 }, (_p, i) => ({
       early: MPa(String(24 + i / 4)),
       late: MPa((34 + i / 4 + (i % 3) / 10).toFixed(1)),
@@ -195,12 +203,97 @@ describe('the strength test', () => {
     expect([oddOneOut([seen('A', 36), seen('B', 31)])!.why, oddOneOut([seen('A', 36)])]).toEqual([[], null]);
   });
 
+  it('asks of the next what its school asks: a group that it completes, the last fifteen with it, or its own floor', () => {
+    const asks = (school: 'en' | 'is', before: readonly string[], more: object = {}) => {
+      const a = adviseAtPress({
+        system: 'si',
+        specified: MPa('30'),
+        school,
+        before: before.map(MPa),
+        earlier: 0,
+        companions: [],
+        planned: 3,
+        pairs: [],
+        early: null,
+        mean: '33.0',
+        ...more,
+      });
+      return [a.floor, a.least, a.below];
+    };
+    // Initial production: 3 · 34 − 66 = 36; in the middle of a group its floor alone.
+    expect([asks('en', []), asks('en', ['33', '33']), asks('en', ['33', '33', '36'])]).toEqual([
+      ['26.0', '26.0', null],
+      ['26.0', '36.0', 'run'],
+      ['26.0', '26.0', null],
+    ]);
+    // Continuous, s = 0.9759: 15 · (30 + 1.48 s) − the last fourteen.
+    const fifteen = '33 34 33 35 32 33 34 33 35 33 32 34 33 34 33'.split(' ');
+    const s = Number(
+      of(run('strength-statistics', { tests: fifteen.map((t) => ({ companions: [{ strength: MPa(t) }] })) }), 'deviation')!.unrounded,
+    );
+    const next = 15 * (30 + 1.48 * s) - fifteen.slice(1).reduce((sum, t) => sum + Number(t), 0);
+    expect(asks('en', fifteen)[1]).toBe((Math.ceil(Math.max(26, next) * 10 - 1e-9) / 10).toFixed(1));
+    // IS 456: s = 1.0, margin 3: 4 · 33 − 96 = 36; groups go on from those before.
+    expect([
+      asks('is', ['31', '32', '33']),
+      asks('is', ['31', '32', '33'], { earlier: 2 }),
+      asks('is', ['30', '31', '32', '33'], { earlier: 3 }),
+    ]).toEqual([
+      ['27.0', '36.0', 'run'],
+      ['27.0', '27.0', null],
+      ['27.0', '36.0', 'run'],
+    ]);
+    expect([
+      asks('is', []),
+      asks('en', ['4800', '4800'], {
+        system: 'us',
+        before: [q('4800', 'psi'), q('4800', 'psi')],
+        specified: q('4000', 'psi'),
+        mean: '4100',
+      }),
+    ]).toEqual([
+      ['27.0', '27.0', null],
+      ['3420', '4141', 'run'],
+    ]);
+  });
+
+  it('the mean of a test is compared with what is asked of it at its age; the specified strength is left to its school', () => {
+    const limit = (property: string, lower: string, more: object = {}) => ({
+      id: property + lower,
+      property,
+      unit: 'MPa' as const,
+      lower,
+      source: 'S',
+      ...more,
+    });
+    const limits = [
+      limit('strength', '40', { atDays: 56 }),
+      limit('strength', '20', { atDays: 3 }),
+      limit('flexure', '4.5'),
+      limit('cube-strength', '25'),
+    ];
+    const judged = (property: string, ageDays: number, reported: string) =>
+      judgeMean({ property, ageDays, mean: reported, reported, unit: 'MPa' }, [{ comparison: 'reported', limits }]).map((m) => [
+        m.says,
+        m.inside,
+      ]);
+    expect([
+      judged('strength', 3, '19.9'),
+      judged('flexure', 28, '4.5'),
+      judged('flexure', 7, '4.0'),
+      judged('strength', 56, '30'),
+    ]).toEqual([[['at least 20 MPa at 3 d', false]], [['at least 4.5 MPa', true]], [], []]);
+    expect([strengthLimit(limits)?.lower, ageOfLimit({ atDays: 56 }), ageOfLimit({}), strengthLimit([])]).toEqual(['40', 56, 28, null]);
+    expect([...FOUND_BY_BREAKING].sort()).toEqual(['cube-strength', 'flexure', 'splitting', 'strength']);
+  });
+
   it('of a low one is told who must know, and what speaks for the test before the concrete', () => {
     const low = {
       below: 'floor' as const,
       reported: '27.8',
       unit: 'MPa',
       specified: '32',
+      school: 'aci' as const,
       floor: '28.5',
       apart: true,
       fractures: ['5'],
@@ -244,6 +337,8 @@ describe('the series of a mix', () => {
     expect(v.cusum.at(-1)).toBeCloseTo(Number(of(statistics, 'cusum')!.series!.at(-1)!.unrounded), 6);
     expect([v.count, v.mean, v.floor, v.schools.map((s) => s.passes)]).toEqual([23, '37.4', '28.5', [true, true, true]]);
     expect(Number(v.over)).toBeCloseTo(Number(v.mean) - Number(v.required), 1);
+    // The floor of the school that decides stands in the chart.
+    expect(seriesView(tests(before), { specified: MPa('32'), system: 'si', school: 'is' }).floor).toBe('29.0');
     expect((['us-astm', 'us-aashto', 'en', 'is'] as const).map(schoolOf)).toEqual(['aci', 'aci', 'en', 'is']);
   });
 

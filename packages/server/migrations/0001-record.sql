@@ -49,6 +49,8 @@ CREATE TABLE IF NOT EXISTS specification (
   name VARCHAR(200) NOT NULL,
   comparison VARCHAR(10) CHARACTER SET ascii NOT NULL,
   sampled VARCHAR(400),
+  -- By whose rules strength is accepted; null: by those of what the project works to.
+  school VARCHAR(8) CHARACTER SET ascii,
   -- The one whose place it took, and why.
   replaces_id UUID UNIQUE,
   why VARCHAR(400),
@@ -70,6 +72,8 @@ CREATE TABLE IF NOT EXISTS spec_limit (
   target_text VARCHAR(24) CHARACTER SET ascii,
   minus_text VARCHAR(24) CHARACTER SET ascii,
   plus_text VARCHAR(24) CHARACTER SET ascii,
+  -- Of a strength the age at which it holds, d; null: 28.
+  at_days SMALLINT,
   source VARCHAR(200) NOT NULL,
   on_fail VARCHAR(400),
   FOREIGN KEY (specification_id) REFERENCES specification (id)

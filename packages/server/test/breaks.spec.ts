@@ -1,4 +1,4 @@
-import type { BreakBeside, BreaksView, MixSeries, Problem, Report, Sheet, Test, WholeSeries } from '@keen-mortar/contract';
+import type { BreakBeside, BreaksView, MixSeries, Problem, Report, Sheet, Specification, Test, WholeSeries } from '@keen-mortar/contract';
 import { idFor } from '../src/demo.js';
 import { Bench, by, reading, reported } from './bench.js';
 import { Harness, id, LOADED_AT } from './harness.js';
@@ -18,15 +18,10 @@ describe('breaks and the series that they feed', () => {
   afterAll(() => h.stop());
 
   /** A set of a load of its own, cast so many days before the demonstration was loaded. */
-  async function setOf(days: number, ages: readonly (number | null)[], more: object = {}) {
+  async function setOf(days: number, ages: readonly (number | null)[], more: object = {}, mixId = idFor('deck')) {
     const before = (minutes: number) => new Date(LOADED_AT.getTime() - days * DAY - minutes * 60_000).toISOString();
     const m3 = (text: string) => ({ text, unit: 'm3' });
-    const pour = await b.item(
-      'pour',
-      null,
-      { element: 'Landing', planned: m3('18') },
-      { name: `Landing ${id()}`, subjectId: idFor('deck') },
-    );
+    const pour = await b.item('pour', null, { element: 'Landing', planned: m3('18') }, { name: `Landing ${id()}`, subjectId: mixId });
     const materials = [{ name: 'All', role: 'coarse', actual: { text: '13000', unit: 'kg' } }];
     const truck = { ticket: 'F-1', truck: 'Truck 2', batchedAt: before(60), design: m3('6'), materials };
     const load = await b.item('load', pour.item.id, truck);
@@ -134,7 +129,7 @@ describe('breaks and the series that they feed', () => {
     const counted = body.tests.filter((t) => t.notFor === null);
     const label = (id: string) => body.traits.find((t) => t.id === id)?.label ?? '';
     const of = (words: string) => counted.filter((t) => t.traits.some((one) => label(one).includes(words))).length;
-    expect([body.specified?.text, of('Press 1'), of('Cold in the first two days')]).toEqual(['32', counted.length, 1]);
+    expect([body.accepted.specified?.text, of('Press 1'), of('Cold in the first two days')]).toEqual(['32', counted.length, 1]);
     expect(of('absorption 1.3 to 2.1 %')).toBeGreaterThan(3);
     expect(of('absorption 1.3 to 2.1 %')).toBeLessThan(counted.length / 3);
     expect([body.field.length >= 2, body.waiting.some((w) => w.early !== null)]).toEqual([true, true]);
@@ -142,6 +137,76 @@ describe('breaks and the series that they feed', () => {
     expect(whole.strength).toEqual(counted.map((t) => t.strength.text));
     const csv = await h.text(`/mixes/${idFor('deck')}/series.csv`);
     expect(csv.split('\r\n').length).toBe(body.tests.length + 2);
+  });
+
+  it('the specification says at which age and by whose rules; other ages and kinds have limits of their own', async () => {
+    const projectId = await b.project();
+    const limit = (property: string, lower: string, more: object = {}) => ({
+      id: id(),
+      property,
+      unit: 'MPa',
+      lower,
+      source: 'S',
+      ...more,
+    });
+    const specification = { id: id(), by, projectId, name: `Late ${id()}`, comparison: 'reported', school: 'is' };
+    const refused = await h.post<Problem>('/specifications', {
+      ...specification,
+      limits: [{ id: id(), property: 'slump', unit: 'mm', upper: '120', source: 'S', atDays: 28 }],
+    });
+    expect([refused.status, refused.body.errors?.[0]?.path]).toEqual([422, 'limits.0.atDays']);
+    const limits = [limit('strength', '36', { atDays: 56 }), limit('strength', '20', { atDays: 3 }), limit('flexure', '4.5')];
+    expect((await h.post<Specification>('/specifications', { ...specification, limits })).body).toEqual(
+      jasmine.objectContaining({ school: 'is', limits }),
+    );
+    const mixId = id();
+    const ingredients = [
+      { name: 'Cement', role: 'cement', mass: { text: '340', unit: 'kg' }, sg: '3.15' },
+      { name: 'Water', role: 'water', mass: { text: '160', unit: 'kg' }, sg: '1.000' },
+    ];
+    const revision = {
+      id: id(),
+      effectiveFrom: ago(200),
+      largest: mm('25'),
+      nominal: mm('19'),
+      air: '6.0',
+      specificationIds: [specification.id],
+      ingredients,
+    };
+    expect((await h.post('/mixes', { id: mixId, by, projectId, code: `L-${mixId.slice(0, 4)}`, name: 'Late', revision })).status).toBe(201);
+    const late = await setOf(56, [56, 56, 56], {}, mixId);
+    for (const s of late.specimens) await breakOne(s, '300');
+    const young = await setOf(28, [28, 28, 28], {}, mixId);
+    for (const s of young.specimens) await breakOne(s, '200');
+    const { accepted, before, tests } = await beside(young.specimens[0]!);
+    expect([accepted, before, tests[0]!.reported]).toEqual([
+      { specified: { text: '36', unit: 'MPa' }, ageDays: 56, school: 'is' },
+      [{ text: '37.1', unit: 'MPa' }],
+      '24.7',
+    ]);
+    // Of 28 days nobody asks anything: it is low for no one.
+    expect((await h.get(`/breaks/${young.specimens[0]!}/letter`)).status).toBe(404);
+    const series = (await h.get<MixSeries>(`/mixes/${mixId}/series`)).body;
+    expect([series.accepted.ageDays, series.tests.map((t) => t.strength.text), series.earlier]).toEqual([56, ['37.1'], 0]);
+    expect((await h.get<WholeSeries>(`/mixes/${mixId}/series/whole`)).body.strength).toEqual(['37.1']);
+    // A beam is compared with what is asked of beams, and says so in the report.
+    const bent = await setOf(28, [28, 28], { shape: 'beam', width: mm('150'), length: mm('500') }, mixId);
+    const rows = (field: string, column: string) => [1, 2, 3].map((n) => reading(`${field}.00000000${n}abcdef.${column}`, '150', 'mm'));
+    for (const s of bent.specimens) {
+      const testId = await b.start(s, 'flexure', { startedAt: LOADED_AT.toISOString() });
+      const kept = await b.keep(testId, [
+        reading('span', '450', 'mm'),
+        reading('load', '31.5', 'kN'),
+        ...rows('widths', 'b'),
+        ...rows('depths', 'd'),
+        reading('at', '160', 'mm'),
+      ]);
+      expect(kept.status).toBe(201);
+    }
+    const report = { id: id(), by, projectId, scope: { of: 'item', itemId: bent.set } };
+    expect((await h.post('/reports', report)).status).toBe(201);
+    const words = (await wordsOf(new Uint8Array(await h.bytes(`/reports/${report.id}/paper`)))).join(' ');
+    expect(words).toContain('does not meet at least 4.5 MPa');
   });
 
   it('a report of breaks says whether it is the last word; a letter tells of a low one, and of no other', async () => {

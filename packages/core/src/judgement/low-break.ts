@@ -1,5 +1,6 @@
 import type { PressAdvice } from './at-the-press.js';
 import { remarkWords } from './causes.js';
+import { SCHOOLS, type SchoolId } from './schools.js';
 
 /** A strength test as it is told of. */
 export interface LowTest {
@@ -7,6 +8,7 @@ export interface LowTest {
   readonly reported: string;
   readonly unit: string;
   readonly specified: string;
+  readonly school: SchoolId;
   readonly floor: string;
   readonly apart: boolean;
   /** Fractures and remarks of its companions. */
@@ -41,12 +43,12 @@ const OF_THE_ENDS = ['5', '6'];
 
 /** Who must be told of a strength test, and of what; null where it is not low. ACI 318: acceptance, and investigation of low strengths. */
 export function whoMustBeTold(test: LowTest): Telling | null {
-  const { below, reported, unit, specified, floor, apart, spares } = test;
+  const { below, reported, unit, specified, school, floor, apart, spares } = test;
   if (below !== 'floor' && below !== 'run') return null;
   const says =
     below === 'floor'
       ? `${reported} ${unit}: below the least that a single test may be, ${floor} ${unit}.`
-      : `${reported} ${unit}: the mean of three tests is below f’c, ${specified} ${unit}.`;
+      : `${reported} ${unit}: ${SCHOOLS[school].short}, with ${specified} ${unit} specified.`;
   const testing = [
     ...new Set([
       ...test.remarks.flatMap((code) => OF_THE_TEST[code] ?? []),
@@ -60,7 +62,7 @@ export function whoMustBeTold(test: LowTest): Telling | null {
     evidence:
       testing.length > 0 ? testing : ['Nothing on record speaks against the test: companions agree, curing and loading were as asked.'],
     next: [
-      ...(spares.length > 0 ? [`Break the spare now or at 56 days, as the engineer says: ${spares.join(', ')}.`] : ['There is no spare.']),
+      ...(spares.length > 0 ? [`Break the spare now or later, as the engineer says: ${spares.join(', ')}.`] : ['There is no spare.']),
       'Look up slump, air, density and water of this load, and where in the work it went.',
       'Where the engineer orders it: three cores from there. Their mean must reach 0.85 f’c, and none may be below 0.75 f’c.',
       'Load nothing on that part of the work, and strip nothing from it, before the engineer has spoken.',

@@ -16,6 +16,8 @@ export interface Limit {
   readonly target?: string | undefined;
   readonly minus?: string | undefined;
   readonly plus?: string | undefined;
+  /** Of what is found by breaking specimens: the age at which it holds, d; 28 where it does not say. */
+  readonly atDays?: number | undefined;
   /** Where it is written, e.g. `project specification 03 30 00, 2.4`. */
   readonly source: string;
   /** What to do when it fails, in the specification's own words. */
@@ -64,8 +66,12 @@ export function boundsOf(limit: Limit): Bounds {
   return { ...(minus !== undefined ? { lower: end(-1, minus) } : {}), ...(plus !== undefined ? { upper: end(1, plus) } : {}) };
 }
 
-/** `at most 30 °C`, `100 ± 25 mm`, `5.0 −1.0 +1.5 %`, `2.60 to 2.66`: a limit as it is written. */
-export function limitWords({ unit, lower, upper, target, minus, plus }: Omit<Limit, 'id' | 'property' | 'source'>): string {
+/** `at most 30 °C`, `100 ± 25 mm`, `5.0 −1.0 +1.5 %`, `at least 40 MPa at 56 d`: a limit as it is written. */
+export function limitWords(limit: Omit<Limit, 'id' | 'property' | 'source'>): string {
+  return `${endsWords(limit)}${limit.atDays === undefined ? '' : ` at ${limit.atDays} d`}`;
+}
+
+function endsWords({ unit, lower, upper, target, minus, plus }: Omit<Limit, 'id' | 'property' | 'source'>): string {
   const label = unitLabel(unit) ? ` ${unitLabel(unit)}` : '';
   if (target !== undefined) {
     if (minus === plus) return `${target} ± ${plus}${label}`;

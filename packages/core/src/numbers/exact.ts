@@ -75,6 +75,12 @@ export function fixed(x: Exact, decimals: number): string {
   return spelled(nearestWhole(decimals === 0 ? x : x.mul(tens(decimals))), decimals);
 }
 
+/** The least decimal text with `decimals` digits that is not below: what must be reached is never rounded down. */
+export function fixedUp(x: Exact, decimals: number): string {
+  const text = fixed(x, decimals);
+  return exact(text).compare(x) >= 0 ? text : fixed(exact(text).add(exact('1').div(tens(decimals))), decimals);
+}
+
 /** A whole number of units of the last place, with its point set. */
 function spelled(whole: number | bigint, decimals: number): string {
   const digits = String(whole < 0 ? -whole : whole).padStart(decimals + 1, '0');

@@ -4,11 +4,9 @@ import * as z from 'zod';
 import { accept, lookAt, makeMix, makeRevision } from '../commands/office.js';
 import { clockOf } from '../db.js';
 import { mixSheet, sourcesNow } from '../queries/mixes.js';
-import { seriesOf } from '../queries/series.js';
+import { seriesOf, wholeOf } from '../queries/series.js';
 import { sourceSheet, trendsOf } from '../queries/sources.js';
 import { mixes, mixHead, mixOf } from '../store/mixes.js';
-import { acceptedBy, wholeSeries } from '../store/strengths.js';
-import { ACCEPTED_AT_DAYS } from '@keen-mortar/core';
 import { fromZod } from '../problems.js';
 import { FORMATS, seriesCsv } from '../exchange.js';
 import type { Parts } from './app.js';
@@ -51,9 +49,7 @@ export function mixRoutes(parts: Parts): Router {
     res.type(FORMATS.csv).attachment(`series-${series.mix.code}.csv`).send(seriesCsv(series));
   });
   routes.get('/mixes/:id/series/whole', async (req, res) => {
-    const { id } = await mixHead(pool, idOf(req));
-    const property = await acceptedBy(pool, id, ACCEPTED_AT_DAYS);
-    res.json(await wholeSeries(pool, id, { property, ageDays: ACCEPTED_AT_DAYS }, LONGEST));
+    res.json(await wholeOf(pool, idOf(req), await clockOf(pool), LONGEST));
   });
   routes.get('/sources', async (req, res) => {
     const { offset, limit } = pageOf(req);

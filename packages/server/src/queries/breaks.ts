@@ -1,4 +1,5 @@
 import {
+  acceptanceBy,
   tellingOf,
   type BreakBeside,
   type BreakDue,
@@ -7,7 +8,7 @@ import {
   type BrokeToday,
   type Companion,
 } from '@keen-mortar/contract';
-import { ACCEPTED_AT_DAYS, EARLY_AT_DAYS, ageWords, daysOf, fitInto, type Interval, type Keyed } from '@keen-mortar/core';
+import { EARLY_AT_DAYS, ageWords, daysOf, fitInto, type Interval } from '@keen-mortar/core';
 import { DateTime } from 'luxon';
 import type { Cx } from '../db.js';
 import { notFound, Refused } from '../problems.js';
@@ -16,7 +17,7 @@ import { breaksWithin, duesDone, type DueRow } from '../store/dues.js';
 import { childrenOf, itemsNamed } from '../store/items.js';
 import { mixHead, mixHeads } from '../store/mixes.js';
 import { projectOf } from '../store/projects.js';
-import { pairsOfMix, strengthsOfMix, strengthsOfSets } from '../store/strengths.js';
+import { countStrengths, pairsOfMix, strengthsBefore, strengthsOfMix, strengthsOfSets } from '../store/strengths.js';
 import { frameOf } from './around.js';
 import { curingPlaces } from './curing-places.js';
 import { placesOf, type Place } from './day.js';
@@ -30,6 +31,8 @@ const AHEAD = 14 * DAY;
 const MOST = 1000;
 /** Of the tests before it, as its chart shows them; of pairs, as the early warning takes them. */
 const RECENT = 9;
+/** As many as the series of its mix looks at: both say the same of the next test. */
+const BEFORE = 240;
 const PAIRS = 60;
 
 /** What waits to be broken, what ends first at the top; and what was broken today. */
@@ -113,18 +116,22 @@ async function brokeOf(cx: Cx, done: readonly DueRow[]): Promise<BrokeToday[]> {
 
 /** All that stands beside a specimen while it is broken: its companions, and what its mix gave before. */
 export async function breakBeside(cx: Cx, specimenId: string): Promise<BreakBeside> {
-  const { line, item, sources } = await frameOf(cx, specimenId);
+  const { line, item, project, specifications } = await frameOf(cx, specimenId);
   const set = line.find((i) => i.kind === 'specimen-set');
   if (item.kind !== 'specimen' || !set) throw notFound('specimen', specimenId);
   const before = new Date(Date.parse(set.at) - 1);
   const mixId = set.subjectId;
   const property = (set.facts as { shape?: string }).shape === 'cube' ? 'cube-strength' : 'strength';
-  const [siblings, tests, mix, recent, pairs] = await Promise.all([
+  const accepted = acceptanceBy(specifications, project);
+  const at = { property, ageDays: accepted.ageDays, before };
+  const [siblings, tests, mix, strengths, known, recent, pairs] = await Promise.all([
     childrenOf(cx, [set.id]),
     strengthsOfSets(cx, [set.id]),
     mixId === null ? null : mixHead(cx, mixId),
-    mixId === null ? [] : strengthsOfMix(cx, mixId, { property, ageDays: ACCEPTED_AT_DAYS, before, most: RECENT }),
-    mixId === null ? [] : pairsOfMix(cx, mixId, { property, early: EARLY_AT_DAYS, late: ACCEPTED_AT_DAYS, before, most: PAIRS }),
+    mixId === null ? [] : strengthsBefore(cx, mixId, { ...at, most: BEFORE }),
+    mixId === null ? { counting: 0 } : countStrengths(cx, mixId, at, before),
+    mixId === null ? [] : strengthsOfMix(cx, mixId, { ...at, most: RECENT }),
+    mixId === null ? [] : pairsOfMix(cx, mixId, { property, early: EARLY_AT_DAYS, late: accepted.ageDays, before, most: PAIRS }),
   ]);
   const broken = new Map(tests.flatMap((t) => t.specimens.map((s): [string, BrokenSpecimen] => [s.id, s])));
   return {
@@ -140,7 +147,9 @@ export async function breakBeside(cx: Cx, specimenId: string): Promise<BreakBesi
       })),
     tests,
     mix: mix && { id: mix.id, name: mix.name },
-    specified: (sources['mix.strength'] as Keyed | undefined) ?? null,
+    accepted,
+    before: strengths,
+    earlier: known.counting - strengths.length,
     recent: recent.filter((t) => t.notFor === null && t.reported !== null),
     pairs,
   };

@@ -1,4 +1,5 @@
 import {
+  meansAsked,
   dayIn,
   entriesOf as inForceOf,
   type Item,
@@ -26,6 +27,7 @@ import {
   type ResultField,
   type Shape,
   type VerdictState,
+  type MeanVerdict,
 } from '@keen-mortar/core';
 import { DateTime } from 'luxon';
 import type { Cx } from '../db.js';
@@ -245,7 +247,8 @@ export async function reportContent(cx: Cx, project: Project, scope: ReportScope
 }
 
 export interface StrengthsOf {
-  readonly tests: readonly StrengthTestView[];
+  /** With how each meets what is asked of it at its age. */
+  readonly tests: readonly (StrengthTestView & { readonly meets: readonly MeanVerdict[] })[];
   readonly coming: readonly { readonly code: string; readonly label: string; readonly opensAt: string; readonly endsAt: string | null }[];
 }
 const NO_STRENGTHS: StrengthsOf = { tests: [], coming: [] };
@@ -260,8 +263,10 @@ async function strengthsIn(cx: Cx, itemId: string): Promise<StrengthsOf> {
   if (sets.length === 0) return NO_STRENGTHS;
   const ids = sets.map((s) => s.id);
   const [tests, coming] = await Promise.all([strengthsOfSets(cx, ids), breaksToCome(cx, ids)]);
+  const frames = await Promise.all([...new Set(tests.map((t) => t.setId))].map((id) => frameOf(cx, id)));
+  const asked = (id: string) => frames.find((f) => f.item.id === id)?.specifications ?? [];
   return {
-    tests,
+    tests: tests.map((t) => ({ ...t, meets: meansAsked(t, asked(t.setId)) })),
     coming: coming.map((d) => ({
       code: d.code,
       label: ageWords(daysOf((d.facts as { age?: unknown }).age) ?? 0),

@@ -1,14 +1,17 @@
 import {
+  acceptanceBy,
   revisionAt,
-  strengthAsked,
+  type Acceptance,
   type Item,
   type Mix,
   type MixSeries,
+  type Project,
   type SeriesLine,
   type StillToBreak,
   type StrengthTestView,
+  type WholeSeries,
 } from '@keen-mortar/contract';
-import { ACCEPTED_AT_DAYS, EARLY_AT_DAYS, propertyOf, remarkWords, shiftOf, unitLabel, type Keyed, type Trait } from '@keen-mortar/core';
+import { EARLY_AT_DAYS, propertyOf, remarkWords, shiftOf, unitLabel, type Trait } from '@keen-mortar/core';
 import type { Cx } from '../db.js';
 import { itemsNamed } from '../store/items.js';
 import { equipmentNames, kitOfItems } from '../store/kit.js';
@@ -16,7 +19,7 @@ import { mixOf } from '../store/mixes.js';
 import { people } from '../store/people.js';
 import { projectOf } from '../store/projects.js';
 import { specificationsNamed } from '../store/specifications.js';
-import { acceptedBy, countStrengths, fieldCured, pairsOfMix, stillToBreak, strengthsOfMix } from '../store/strengths.js';
+import { acceptedBy, countStrengths, fieldCured, pairsOfMix, stillToBreak, strengthsOfMix, wholeSeries } from '../store/strengths.js';
 import { trendsOf } from './sources.js';
 
 /** So many of the newest tests are looked at one by one; the whole of a longer series is asked for by itself. */
@@ -26,39 +29,55 @@ const WAITING = 40;
 const FIELD = 20;
 const DAY = 86_400_000;
 
+/** By what a mix is accepted now: as the specifications of the revision say that is in force, or is the last. */
+export async function acceptanceOf(cx: Cx, { revisions }: Mix, project: Project, now: Date): Promise<Acceptance> {
+  const revision = revisionAt(revisions, now.getTime()) ?? revisions.at(-1);
+  return acceptanceBy(await specificationsNamed(cx, revision?.specificationIds ?? []), project);
+}
+
 /** A mix's strength tests with all that may explain them. */
 export async function seriesOf(cx: Cx, mixId: string, now: Date): Promise<MixSeries> {
   const mix = await mixOf(cx, mixId);
-  const property = await acceptedBy(cx, mixId, ACCEPTED_AT_DAYS);
-  const of = { property, ageDays: ACCEPTED_AT_DAYS };
-  const [project, tests, total, pairs, waiting, field, specifications] = await Promise.all([
-    projectOf(cx, mix.projectId),
+  const project = await projectOf(cx, mix.projectId);
+  const accepted = await acceptanceOf(cx, mix, project, now);
+  const { ageDays } = accepted;
+  const property = await acceptedBy(cx, mixId, ageDays);
+  const of = { property, ageDays };
+  const [tests, { total, counting }, pairs, waiting, field] = await Promise.all([
     strengthsOfMix(cx, mixId, { ...of, before: now, most: MOST }),
     countStrengths(cx, mixId, of),
-    pairsOfMix(cx, mixId, { property, early: EARLY_AT_DAYS, late: ACCEPTED_AT_DAYS, before: now, most: PAIRS }),
+    pairsOfMix(cx, mixId, { property, early: EARLY_AT_DAYS, late: ageDays, before: now, most: PAIRS }),
     stillToBreak(cx, mixId, {
       property,
       early: EARLY_AT_DAYS,
-      late: ACCEPTED_AT_DAYS,
-      since: new Date(now.getTime() - (ACCEPTED_AT_DAYS + 2) * DAY),
+      late: ageDays,
+      since: new Date(now.getTime() - (ageDays + 2) * DAY),
       most: WAITING,
     }),
     fieldCured(cx, mixId, property, FIELD),
-    specificationsNamed(cx, revisionAt(mix.revisions, now.getTime())?.specificationIds ?? mix.revisions.at(-1)?.specificationIds ?? []),
   ]);
   const traced = await traitsOf(cx, mix, tests, now);
   return {
     mix: { id: mix.id, code: mix.code, name: mix.name },
     project: { timezone: project.timezone, system: project.system, practice: project.practice },
-    specified: (strengthAsked(specifications)['mix.strength'] as Keyed | undefined) ?? null,
-    ageDays: ACCEPTED_AT_DAYS,
+    accepted,
     tests: tests.flatMap((t) => lineOf(t, traced.of.get(t.setId) ?? [])),
     total,
+    earlier: counting - tests.filter(counts).length,
     traits: traced.traits,
-    waiting: waiting.map((w): StillToBreak => ({ ...w, dueAt: new Date(Date.parse(w.castAt) + ACCEPTED_AT_DAYS * DAY).toISOString() })),
+    waiting: waiting.map((w): StillToBreak => ({ ...w, dueAt: new Date(Date.parse(w.castAt) + ageDays * DAY).toISOString() })),
     pairs,
     field,
   };
+}
+
+const counts = (t: StrengthTestView): boolean => t.notFor === null && t.reported !== null;
+
+/** All of a mix that counts, however long, as columns. */
+export async function wholeOf(cx: Cx, mixId: string, now: Date, most: number): Promise<WholeSeries> {
+  const mix = await mixOf(cx, mixId);
+  const { ageDays } = await acceptanceOf(cx, mix, await projectOf(cx, mix.projectId), now);
+  return wholeSeries(cx, mixId, { property: await acceptedBy(cx, mixId, ageDays), ageDays }, most);
 }
 
 function lineOf(t: StrengthTestView, traits: readonly string[]): SeriesLine[] {

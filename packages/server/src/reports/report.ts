@@ -167,6 +167,8 @@ function strengths(paper: Paper, { tests, coming }: ReportContent['strengths'], 
     paper.at([said.join(', '), range].filter(Boolean).join('. '), 212, paper.y, { size: 9, width: WIDTH - 212 });
     paper.y += Math.max(13, paper.height([said.join(', '), range].filter(Boolean).join('. '), { size: 9, width: WIDTH - 212 })) + 1;
     if (note !== '') paper.say(note, { size: 8.5, x: 14, colour: INK.soft }, 1);
+    for (const m of t.meets)
+      paper.say(`${m.inside ? 'meets' : 'does not meet'} ${m.says}`, { size: 8.5, x: 14, colour: m.inside ? INK.soft : INK.out }, 1);
     for (const s of t.specimens)
       if (s.left !== null) paper.say(`${s.code} is left out: ${s.left}.`, { size: 8.5, x: 14, colour: INK.soft }, 1);
   }

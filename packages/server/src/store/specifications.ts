@@ -1,5 +1,5 @@
 import type { NewMeeting, NewSpecification, Page, Specification } from '@keen-mortar/contract';
-import { isUnit } from '@keen-mortar/core';
+import { isUnit, type SchoolId } from '@keen-mortar/core';
 import type { PoolConnection } from 'mysql2/promise';
 import type { Act } from '../actor.js';
 import { insert, insertAll, select, selectOne, type Cx } from '../db.js';
@@ -13,6 +13,7 @@ interface SpecificationRow {
   name: string;
   comparison: Specification['comparison'];
   sampled: string | null;
+  school: SchoolId | null;
   replaces_id: string | null;
   why: string | null;
   person_id: string;
@@ -29,12 +30,13 @@ interface LimitRow {
   target_text: string | null;
   minus_text: string | null;
   plus_text: string | null;
+  at_days: number | null;
   source: string;
   on_fail: string | null;
 }
 
 const LIMIT =
-  'l.id, l.specification_id, l.property, l.unit, l.lower_text, l.upper_text, l.target_text, l.minus_text, l.plus_text, l.source, l.on_fail';
+  'l.id, l.specification_id, l.property, l.unit, l.lower_text, l.upper_text, l.target_text, l.minus_text, l.plus_text, l.at_days, l.source, l.on_fail';
 
 /** Drops what is null: optional properties are absent on the wire. */
 const present = <T extends object>(row: T): { [K in keyof T]?: NonNullable<T[K]> } =>
@@ -42,17 +44,25 @@ const present = <T extends object>(row: T): { [K in keyof T]?: NonNullable<T[K]>
 
 function limit(row: LimitRow): Specification['limits'][number] {
   if (!isUnit(row.unit)) throw new Error(`unknown unit in table: ${row.unit}`);
-  const { lower_text: lower, upper_text: upper, target_text: target, minus_text: minus, plus_text: plus, on_fail: onFail } = row;
+  const {
+    lower_text: lower,
+    upper_text: upper,
+    target_text: target,
+    minus_text: minus,
+    plus_text: plus,
+    at_days: atDays,
+    on_fail: onFail,
+  } = row;
   return {
     id: row.id,
     property: row.property,
     unit: row.unit,
     source: row.source,
-    ...present({ lower, upper, target, minus, plus, onFail }),
+    ...present({ lower, upper, target, minus, plus, atDays, onFail }),
   };
 }
 
-const HEAD = 's.id, s.project_id, s.name, s.comparison, s.sampled, s.replaces_id, s.why, s.person_id, s.made_at';
+const HEAD = 's.id, s.project_id, s.name, s.comparison, s.sampled, s.school, s.replaces_id, s.why, s.person_id, s.made_at';
 
 async function withLimits(cx: Cx, rows: readonly SpecificationRow[]): Promise<Specification[]> {
   if (rows.length === 0) return [];
@@ -66,7 +76,7 @@ async function withLimits(cx: Cx, rows: readonly SpecificationRow[]): Promise<Sp
     comparison: row.comparison,
     by: row.person_id,
     madeAt: row.made_at.toISOString(),
-    ...present({ sampled: row.sampled }),
+    ...present({ sampled: row.sampled, school: row.school }),
     ...(row.replaces_id === null ? {} : { replaces: { id: row.replaces_id, why: row.why! } }),
     limits: limits.filter((l) => l.specification_id === row.id).map(limit),
   }));
@@ -152,6 +162,7 @@ export async function insertSpecification(cx: PoolConnection, act: Act, body: Ne
     name: body.name,
     comparison: body.comparison,
     sampled: body.sampled ?? null,
+    school: body.school ?? null,
     replaces_id: body.replaces?.id ?? null,
     why: body.replaces?.why ?? null,
     person_id: act.personId,
@@ -171,6 +182,7 @@ export async function insertSpecification(cx: PoolConnection, act: Act, body: Ne
       target_text: l.target ?? null,
       minus_text: l.minus ?? null,
       plus_text: l.plus ?? null,
+      at_days: l.atDays ?? null,
       source: l.source,
       on_fail: l.onFail ?? null,
     })),

@@ -1,5 +1,5 @@
 import type { BrokenSpecimen, FieldCured, StillToBreak, StrengthPair, StrengthTestView, WholeSeries } from '@keen-mortar/contract';
-import type { NotCounting, UnitId } from '@keen-mortar/core';
+import type { Keyed, NotCounting, UnitId } from '@keen-mortar/core';
 import type { PoolConnection } from 'mysql2/promise';
 import { change, insertAll, select, selectOne, type Cx } from '../db.js';
 
@@ -97,23 +97,44 @@ export const strengthsOfMix = async (
     .map(viewOf)
     .reverse();
 
+/** Strengths of a mix at an age that count, the newest of them, the oldest first. */
+export const strengthsBefore = async (
+  cx: Cx,
+  mixId: string,
+  { property, ageDays, before, most }: { property: string; ageDays: number; before: Date; most: number },
+): Promise<Keyed[]> =>
+  (
+    await select<{ text: string; unit: UnitId }>(
+      cx,
+      `SELECT s.reported_text AS text, s.unit FROM strength s JOIN item i ON i.id = s.item_id LEFT JOIN item p ON p.id = i.parent_id
+       WHERE s.subject_id = ? AND s.property = ? AND s.age_days = ? AND s.cast_at <= ? AND s.not_for IS NULL AND s.reported_text IS NOT NULL
+         AND NOT i.voided AND NOT COALESCE(p.voided, FALSE)
+       ORDER BY s.cast_at DESC, s.item_id DESC LIMIT ?`,
+      [mixId, property, ageDays, before, most],
+    )
+  )
+    .map(({ text, unit }) => ({ text, unit }))
+    .reverse();
+
 /** 7-day strength tests of a mix that count, with what the same set gave at the age of acceptance: the newest, the oldest first. */
 export const pairsOfMix = async (
   cx: Cx,
   mixId: string,
   { property, early, late, before, most }: { property: string; early: number; late: number; before: Date; most: number },
 ): Promise<StrengthPair[]> =>
-  (
-    await select<{ e: string; e_unit: UnitId; l: string; l_unit: UnitId }>(
-      cx,
-      `SELECT e.reported_text AS e, e.unit AS e_unit, l.reported_text AS l, l.unit AS l_unit FROM strength l
+  // From an age nothing is foretold of that age, or of one before.
+  (early >= late
+    ? []
+    : await select<{ e: string; e_unit: UnitId; l: string; l_unit: UnitId }>(
+        cx,
+        `SELECT e.reported_text AS e, e.unit AS e_unit, l.reported_text AS l, l.unit AS l_unit FROM strength l
        JOIN strength e ON e.item_id = l.item_id AND e.property = l.property AND e.age_days = ?
        JOIN item i ON i.id = l.item_id LEFT JOIN item p ON p.id = i.parent_id
        WHERE l.subject_id = ? AND l.property = ? AND l.age_days = ? AND l.cast_at < ? AND NOT i.voided AND NOT COALESCE(p.voided, FALSE)
          AND l.not_for IS NULL AND e.reported_text IS NOT NULL AND l.reported_text IS NOT NULL AND COALESCE(e.not_for, 'few') = 'few'
        ORDER BY l.cast_at DESC LIMIT ?`,
-      [early, mixId, property, late, before, most],
-    )
+        [early, mixId, property, late, before, most],
+      )
   )
     .map((r) => ({ early: { text: r.e, unit: r.e_unit }, late: { text: r.l, unit: r.l_unit } }))
     .reverse();
@@ -125,13 +146,21 @@ interface AtAge {
   readonly ageDays: number;
 }
 
-export async function countStrengths(cx: Cx, mixId: string, { property, ageDays }: AtAge): Promise<number> {
-  const row = await selectOne<{ n: number }>(
+/** How many strength tests there are, and how many of them count: of those that were cast by a moment, where one is said. */
+export async function countStrengths(
+  cx: Cx,
+  mixId: string,
+  { property, ageDays }: AtAge,
+  by: Date | null = null,
+): Promise<{ readonly total: number; readonly counting: number }> {
+  const row = await selectOne<{ n: number; c: number | null }>(
     cx,
-    'SELECT COUNT(*) AS n FROM strength WHERE subject_id = ? AND property = ? AND age_days = ?',
-    [mixId, property, ageDays],
+    `SELECT COUNT(*) AS n, SUM(s.not_for IS NULL AND s.reported_text IS NOT NULL) AS c
+     FROM strength s JOIN item i ON i.id = s.item_id LEFT JOIN item p ON p.id = i.parent_id
+     WHERE s.subject_id = ? AND s.property = ? AND s.age_days = ? AND (? IS NULL OR s.cast_at <= ?) AND ${NOT_GONE}`,
+    [mixId, property, ageDays, by, by],
   );
-  return Number(row?.n ?? 0);
+  return { total: Number(row?.n ?? 0), counting: Number(row?.c ?? 0) };
 }
 
 /** All strength tests of a mix that count, in order of casting. */
@@ -205,9 +234,12 @@ export const fieldCured = async (cx: Cx, mixId: string, property: string, most: 
 
 /** What a mix is accepted by: cubes where it is broken in cubes. */
 export async function acceptedBy(cx: Cx, mixId: string, ageDays: number): Promise<'strength' | 'cube-strength'> {
-  const [cylinders, cubes] = await Promise.all([
-    countStrengths(cx, mixId, { property: 'strength', ageDays }),
-    countStrengths(cx, mixId, { property: 'cube-strength', ageDays }),
-  ]);
-  return cubes > cylinders ? 'cube-strength' : 'strength';
+  const rows = await select<{ property: string; n: number }>(
+    cx,
+    `SELECT property, COUNT(*) AS n FROM strength WHERE subject_id = ? AND age_days = ? AND property IN ('strength', 'cube-strength')
+     GROUP BY property`,
+    [mixId, ageDays],
+  );
+  const of = (property: string): number => Number(rows.find((r) => r.property === property)?.n ?? 0);
+  return of('cube-strength') > of('strength') ? 'cube-strength' : 'strength';
 }

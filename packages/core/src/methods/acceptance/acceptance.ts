@@ -11,6 +11,9 @@ const ACI: Citation = { designation: 'ACI 318', edition: '2019', part: 'acceptan
 const EN206: Citation = { designation: 'EN 206', edition: '2021', part: 'conformity for compressive strength' };
 const IS456: Citation = { designation: 'IS 456', edition: '2000', part: 'acceptance criteria' };
 
+/** So many results that follow each other are judged by their mean: IS 456. */
+export const IS_GROUP = 4;
+
 const series = rows('Strength tests, in order', { strength: strength('X', 'Strength') }, { most: LONG_SERIES });
 
 const RESULTS = {
@@ -21,6 +24,9 @@ const RESULTS = {
   singles: { label: 'Results below the floor', symbol: 'singles', units: { si: '1', us: '1' } },
   acceptable: { label: 'Acceptable', symbol: 'acceptable', units: { si: '1', us: '1' }, words: YES_NO, main: true },
 } as const;
+
+/** Of schools that judge results together. */
+const LEAST = { label: 'The next must be at least', symbol: 'next ≥', units: { si: 'MPa', us: 'MPa' } } as const;
 
 type AciParams = {
   /** Up to this strength a test may fall short by an amount, above it by a share. */
@@ -125,7 +131,10 @@ export const coreAcceptance = method({
     const specified = r.need('specified', unit);
     const cores = column(r, 'cores', 'strength', unit, 'X');
     if (specified === null || !cores) return;
-    verdictOf(r, cores, c.mul(specified, c.num(p.mean)), c.mul(specified, c.num(p.single)), unit);
+    const [meanLimit, floor] = [c.mul(specified, c.num(p.mean)), c.mul(specified, c.num(p.single))];
+    r.result('meanLimit', meanLimit, unit);
+    r.result('floor', floor, unit);
+    verdictOf(r, cores, meanLimit, floor, unit);
   },
 });
 
@@ -133,8 +142,6 @@ function verdictOf<V>(r: Pick<Run<never, never, V>, 'c' | 'result' | 'says'>, va
   const { c } = r;
   const average = c.name('mean', meanOf(c, values), unit);
   r.result('mean', average, unit);
-  r.result('meanLimit', meanLimit, unit);
-  r.result('floor', floor, unit);
   const meets = c.value(average).compare(c.value(meanLimit)) >= 0;
   const singles = below(c, values, c.value(floor));
   r.says('meanOk', [meets ? 'yes' : 'no']);
@@ -170,6 +177,7 @@ export const enAcceptance = method({
   },
   results: {
     ...RESULTS,
+    least: LEAST,
     groups: { label: 'Means of three', symbol: 'f̄3', units: { si: 'MPa', us: 'MPa' } },
     groupFails: { label: 'Groups below', symbol: 'groups', units: { si: '1', us: '1' } },
   },
@@ -197,9 +205,13 @@ export const enAcceptance = method({
     const specified = r.need('specified', 'MPa');
     const results = longColumn(r, 'results', 'strength', 'MPa', 'f');
     const above = marginOf(r);
-    if (specified === null || !results || above === null) return;
-    if (results.length < p.least) return r.missing(`results.${results.length}.strength`);
+    if (specified === null || above === null) return;
     const [limit, floor] = [c.add(specified, above), c.sub(specified, c.num(p.floor))];
+    r.result('meanLimit', limit, 'MPa');
+    r.result('floor', floor, 'MPa');
+    nextOf(r, results, limit, floor, p.least, p.group !== null);
+    if (!results) return;
+    if (results.length < p.least) return r.missing(`results.${results.length}.strength`);
     if (p.group === null || results.length === p.group) verdictOf(r, results, limit, floor, 'MPa');
     else byGroups(r, results, limit, floor, p.group);
   },
@@ -214,8 +226,6 @@ function byGroups<V>(
   size: number,
 ): void {
   const { c } = r;
-  r.result('meanLimit', limit, 'MPa');
-  r.result('floor', floor, 'MPa');
   const means = groupsOf(c, values, size);
   r.series('groups', means, 'MPa');
   const [groupFails, singles] = [below(c, means, c.value(limit)), below(c, values, c.value(floor))];
@@ -225,6 +235,27 @@ function byGroups<V>(
   r.says('acceptable', [groupFails.length + singles.length === 0 ? 'yes' : 'no']);
   const over = values.length % size;
   if (over > 0) r.note('group-waits', { have: String(over), of: String(size) });
+}
+
+/**
+ * What the next result must be: its own floor, and what makes up the mean that it completes.
+ * @param size of a group, or of the results that are looked at together
+ * @param apart whether groups follow each other; else the newest results enter every mean
+ */
+function nextOf<V>(
+  r: Pick<Run<never, never, V, 'least'>, 'c' | 'result'>,
+  values: List<V> | null,
+  limit: V,
+  floor: V,
+  size: number,
+  apart: boolean,
+): void {
+  const { c } = r;
+  const have = values === null ? 0 : apart ? values.length % size : Math.min(values.length, size - 1);
+  if (values === null || have < size - 1) return r.result('least', c.name('next ≥', floor, 'MPa'), 'MPa');
+  const byMean = c.sub(c.mul(c.num(String(size)), limit), c.sum(arrayOf(values, values.length - have)));
+  const mean = c.value(byMean).compare(c.value(floor)) > 0;
+  r.result('least', c.name('next ≥', mean ? byMean : floor, 'MPa'), 'MPa');
 }
 
 /** Means of consecutive, non-overlapping groups that are whole. */
@@ -239,6 +270,8 @@ function marginOf<V>(r: Run<typeof enAcceptance.fields, EnParams, V>): V | null 
 }
 
 type IsParams = { group: number; least: string; factor: string; step: string; floor: string };
+
+const IS_PARAMS: IsParams = { group: IS_GROUP, least: '3', factor: '0.825', step: '0.5', floor: '3' };
 
 export const isAcceptance = method({
   id: 'is-acceptance',
@@ -261,6 +294,7 @@ export const isAcceptance = method({
     margin: { label: 'Margin', symbol: 'margin', units: { si: 'MPa', us: 'MPa' } },
     meanLimit: RESULTS.meanLimit,
     floor: RESULTS.floor,
+    least: LEAST,
     groups: { label: 'Means of four', symbol: 'X̄4', units: { si: 'MPa', us: 'MPa' } },
     groupFails: { label: 'Groups below', symbol: 'groups', units: { si: '1', us: '1' } },
     singles: RESULTS.singles,
@@ -270,7 +304,7 @@ export const isAcceptance = method({
     is456: {
       label: 'fck + max(3, 0.825 s to 0.5)',
       source: IS456,
-      params: { group: 4, least: '3', factor: '0.825', step: '0.5', floor: '3' } satisfies IsParams as IsParams,
+      params: IS_PARAMS,
     },
   },
   steps: [
@@ -282,17 +316,20 @@ export const isAcceptance = method({
     const { c, p } = r;
     const [specified, deviation] = [r.need('specified', 'MPa'), r.need('deviation', 'MPa')];
     const results = longColumn(r, 'results', 'strength', 'MPa', 'f');
-    if (specified === null || deviation === null || !results) return;
+    if (specified === null) return;
+    const floor = c.sub(specified, c.num(p.floor));
+    r.result('floor', floor, 'MPa');
+    if (deviation === null) return;
     const rounded = c.round('margin', c.mul(c.num(p.factor), deviation), p.step, 'MPa');
     const margin = c.value(rounded).compare(exact(p.least)) > 0 ? rounded : c.num(p.least);
     const limit = c.add(specified, margin);
     r.result('margin', margin, 'MPa');
     r.result('meanLimit', limit, 'MPa');
+    nextOf(r, results, limit, floor, p.group, true);
+    if (!results) return;
     const groups = groupsOf(c, results, p.group);
     r.series('groups', groups, 'MPa');
     const groupFails = below(c, groups, c.value(limit));
-    const floor = c.sub(specified, c.num(p.floor));
-    r.result('floor', floor, 'MPa');
     const singles = below(c, results, c.value(floor));
     r.says('groupFails', groupFails);
     r.says('singles', singles);

@@ -2,10 +2,12 @@ import { ChangeDetectionStrategy, Component, computed, input } from '@angular/co
 import {
   adviceOf,
   isForAcceptance,
+  meansAsked,
   oddOf,
   tellingOf,
   type BreakBeside,
   type Companion,
+  type Specification,
   type StrengthTestView,
 } from '@keen-mortar/contract';
 import {
@@ -13,6 +15,7 @@ import {
   foundBy,
   methodById,
   NOT_COUNTING,
+  SCHOOLS,
   unitLabel,
   type AnyMethod,
   type Evaluation,
@@ -107,12 +110,18 @@ const HEIGHT = 92;
             @if (advice()?.below === 'floor') {
               <km-verdict-shape state="out" [size]="18" /> <b class="out">below the least single test, {{ advice()?.floor }}</b>
             } @else if (advice()?.below === 'run') {
-              <km-verdict-shape state="out" [size]="18" /> <b class="out">the mean of three falls below f’c, {{ specified() }}</b>
+              <km-verdict-shape state="out" [size]="18" /> <b class="out">{{ short() }}: f’c {{ specified() }}</b>
             } @else if (advice()?.below === 'specified') {
               <km-verdict-shape state="edge" [size]="18" /> <b class="edge">below f’c, {{ specified() }}</b>
             }
           }
         </p>
+        @for (m of asked(); track m.limit) {
+          <p class="small" data-testid="asked">
+            <km-verdict-shape [state]="m.inside ? 'within' : 'out'" [size]="18" />
+            <b [class.out]="!m.inside">{{ m.inside ? 'meets' : 'does not meet' }}</b> {{ m.says }}
+          </p>
+        }
         @if (why(); as w) {
           <p class="small needs">Not for acceptance: {{ w }}.</p>
         }
@@ -187,6 +196,7 @@ export class BreakSide {
   readonly specimenId = input.required<string>();
   readonly method = input.required<AnyMethod>();
   readonly system = input.required<System>();
+  readonly specifications = input<readonly Specification[]>([]);
   /** What comes of the one in hand, before it is kept. */
   readonly come = input<Evaluation | null>(null);
   private readonly property = computed(() => foundBy(this.method()) ?? '');
@@ -227,9 +237,15 @@ export class BreakSide {
   );
   protected readonly isAccepted = computed(() => {
     const ageDays = this.age();
-    return ageDays !== null && isForAcceptance({ property: this.property(), ageDays });
+    return ageDays !== null && isForAcceptance(this.beside(), { property: this.property(), ageDays });
   });
-  protected readonly specified = computed(() => this.beside().specified?.text ?? '');
+  protected readonly short = computed(() => SCHOOLS[this.beside().accepted.school].short);
+  protected readonly specified = computed(() => this.beside().accepted.specified?.text ?? '');
+  /** What else is asked of it at its age. */
+  protected readonly asked = computed(() => {
+    const t = this.test();
+    return t === null ? [] : meansAsked(t, this.specifications());
+  });
   protected readonly why = computed(() => {
     const not = this.test()?.notFor ?? null;
     // While companions wait it is plain that they are few.

@@ -2,8 +2,8 @@ import { Component, provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import type { BreakBeside, BreakDue, BreaksView, MixSeries } from '@keen-mortar/contract';
 import { seriesView } from '@keen-mortar/core';
-import { causeWords, headline, leftOutWords, schoolsOf } from '../mixes/series/series.view';
-import { inOrder, namedBy, nextOf, nextPads, notNow } from './breaks.view';
+import { causeWords, headline, leftOutWords, schoolsOf, seriesOf } from '../mixes/series/series.view';
+import { brokenHow, inOrder, namedBy, nextOf, nextPads, notNow } from './breaks.view';
 import { hearScanner } from './scanner';
 
 const HOUR = 3_600_000;
@@ -72,6 +72,28 @@ describe('the break station', () => {
     expect([of('1a', 'D-1').slice(0, 9), of('4a', 'D-4').slice(0, 10)]).toEqual(['Too late:', 'Too early:']);
   });
 
+  it('goes on as the companions of its age were broken, those of this device first', () => {
+    const companion = (id: string, ageDays: number, method: string | null, when = 0) => ({
+      id,
+      ageDays,
+      broken: method && { method, at: at(when) },
+    });
+    const beside = {
+      companions: [
+        companion('a', 28, 'cylinder', -3),
+        companion('b', 28, 'splitting', -2),
+        companion('c', 28, null),
+        companion('d', 56, null),
+      ],
+    } as unknown as BreakBeside;
+    expect([
+      brokenHow(beside, 'c', null),
+      brokenHow(beside, 'c', { id: 'a', method: 'cylinder' }),
+      brokenHow(beside, 'c', { id: 'of another set', method: 'cube' }),
+      brokenHow(beside, 'd', null),
+    ]).toEqual(['splitting', 'cylinder', 'splitting', null]);
+  });
+
   it('labels name a specimen by its code or its id, and nothing else does', () => {
     const id = '8d2f7c1e-0000-4000-8000-00000000abcd';
     expect(['d-12-b', 'D 12 B', 'D-K7-AA', `http://lab/record/${id.toUpperCase()}`, '101.5', 'D-12', ''].map(namedBy)).toEqual([
@@ -131,27 +153,27 @@ describe('a series in words', () => {
   const series = (more: Partial<MixSeries> = {}): MixSeries => ({
     mix: { id: 'm', code: 'D-32A', name: 'Deck mix' },
     project: { timezone: 'UTC', system: 'si', practice: 'us-astm' },
-    specified: { text: '32', unit: 'MPa' },
-    ageDays: 28,
+    accepted: { specified: { text: '32', unit: 'MPa' }, ageDays: 28, school: 'aci' },
     tests,
     total: tests.length,
+    earlier: 0,
     traits: [],
     waiting: [],
     pairs: [],
     field: [],
     ...more,
   });
-  const of = (s: MixSeries) => seriesView(s.tests, { specified: s.specified, system: 'si' });
+  const of = (s: MixSeries) => seriesView(s.tests, seriesOf(s, s.earlier));
 
   it('says whether it passes and since when it is another, by the school of the contract', () => {
     expect(headline(series(), of(series()))).toBe('Deck mix passes, but it is 3.4 MPa lower since 1 Oct');
     const steady = series({ tests: tests.slice(0, 8) });
     expect(headline(steady, of(steady))).toBe('Deck mix passes');
-    const open = series({ specified: null });
+    const open = series({ accepted: { specified: null, ageDays: 28, school: 'aci' } });
     expect(headline(open, of(open))).toContain('no specified strength to judge them by');
     const none = series({ tests: [] });
     expect(headline(none, of(none))).toBe('Deck mix has no strength test yet');
-    const en = series({ project: { timezone: 'UTC', system: 'si', practice: 'en' } });
+    const en = series({ accepted: { ...series().accepted, school: 'en' } });
     expect(schoolsOf(en, of(en)).map((s) => [s.id, s.decides])).toEqual([
       ['en', true],
       ['aci', false],

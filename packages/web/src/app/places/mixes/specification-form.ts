@@ -4,7 +4,20 @@ import { FormArray, FormControl, FormGroup, ReactiveFormsModule } from '@angular
 import { Router, RouterLink } from '@angular/router';
 import { newSpecification, type NewSpecification, type Specification } from '@keen-mortar/contract';
 import type { Problem } from '@keen-mortar/contract/problem';
-import { COMPARISONS, isUnit, limitWords, PROPERTIES, propertyOf, unitLabel, unitsOf, type Limit } from '@keen-mortar/core';
+import {
+  ACCEPTED_AT_DAYS,
+  COMPARISONS,
+  FOUND_BY_BREAKING,
+  isUnit,
+  limitWords,
+  PROPERTIES,
+  propertyOf,
+  schoolOf,
+  SCHOOLS,
+  unitLabel,
+  unitsOf,
+  type Limit,
+} from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { ButtonDirective } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
@@ -56,11 +69,21 @@ function row(l?: Limit) {
     target: text(l?.target),
     minus: text(l?.minus),
     plus: text(l?.plus),
+    atDays: text(l?.atDays === undefined ? '' : String(l.atDays)),
     source: text(l?.source),
     onFail: text(l?.onFail),
   });
 }
 type Row = ReturnType<typeof row>;
+
+interface WrittenLimit extends Partial<Record<End, string>> {
+  readonly id: string;
+  readonly property: string;
+  readonly unit: string;
+  readonly atDays?: number;
+  readonly source: string;
+  readonly onFail?: string;
+}
 
 const WORDS: Readonly<Record<string, string>> = {
   name: 'Say how it is called.',
@@ -68,7 +91,11 @@ const WORDS: Readonly<Record<string, string>> = {
   'replaces.from': 'Say from when.',
   'replaces.why': 'Say in a few words what was changed, and why.',
 };
-const ROW_WORDS: Readonly<Record<string, string>> = { property: 'Choose what is limited.', source: 'Say where it is written.' };
+const ROW_WORDS: Readonly<Record<string, string>> = {
+  property: 'Choose what is limited.',
+  source: 'Say where it is written.',
+  atDays: 'Key whole days.',
+};
 const ENDLESS = 'Key where it ends.';
 
 /** What concrete or an aggregate must meet: its limits, how they are compared, and what to do when one fails. */
@@ -109,6 +136,7 @@ export class SpecificationForm {
     name: text(),
     comparison: text('reported'),
     sampled: text(),
+    school: text(),
     why: text(),
     limits: new FormArray([row()]),
   });
@@ -127,6 +155,9 @@ export class SpecificationForm {
   protected readonly system = computed(() => this.project()?.system ?? 'si');
   protected readonly properties = PROPERTIES.map((p) => ({ id: p.id, label: p.label }));
   protected readonly comparisons = Object.entries(COMPARISONS).map(([id, label]) => ({ id, label }));
+  protected readonly schools = Object.entries(SCHOOLS).map(([id, { title }]) => ({ id, label: title }));
+  protected readonly usualAge = ACCEPTED_AT_DAYS;
+  protected readonly own = computed(() => SCHOOLS[schoolOf(this.project()?.practice ?? 'us-astm')].title);
   protected readonly hows = Object.entries(WRITTEN).map(([id, { label }]) => ({ id, label }));
   protected readonly labels = LABELS;
   protected readonly label = unitLabel;
@@ -136,7 +167,10 @@ export class SpecificationForm {
     return this.form.controls.limits.controls.map((g) => {
       const l = this.limit(g);
       const ends = ENDS.filter((end) => l[end] !== undefined);
-      return ends.length > 0 && ends.every((end) => /^-?\d+(\.\d+)?$/.test(l[end]!)) && isUnit(l.unit) ? limitWords(l as Limit) : '';
+      const whole = l.atDays === undefined || Number.isInteger(l.atDays);
+      return ends.length > 0 && whole && ends.every((end) => /^-?\d+(\.\d+)?$/.test(l[end]!)) && isUnit(l.unit)
+        ? limitWords(l as Limit)
+        : '';
     });
   });
 
@@ -156,7 +190,7 @@ export class SpecificationForm {
   private fill(s: Specification): void {
     this.before.set(s);
     this.form.setControl('limits', new FormArray(s.limits.map((l) => row(l))));
-    this.form.patchValue({ name: s.name, comparison: s.comparison, sampled: s.sampled ?? '' });
+    this.form.patchValue({ name: s.name, comparison: s.comparison, sampled: s.sampled ?? '', school: s.school ?? '' });
   }
 
   protected units(property: string): { id: string; label: string }[] {
@@ -167,6 +201,8 @@ export class SpecificationForm {
     const usual = propertyOf(id)?.units[this.system()];
     g.patchValue({ property: id, unit: usual ?? '' });
   }
+  /** Strength is asked at an age. */
+  protected hasAge = (property: string): boolean => FOUND_BY_BREAKING.includes(property);
   protected ends = (how: string): readonly End[] => WRITTEN[how as Written].ends;
   protected add(): void {
     this.form.controls.limits.push(row());
@@ -179,21 +215,23 @@ export class SpecificationForm {
   }
 
   /** Only what is asked for: what was keyed of another way of writing it stays in the form. */
-  private limit(g: Row): Partial<Record<End, string>> & { id: string; property: string; unit: string; source: string; onFail?: string } {
-    const { id, property, unit, how, source, onFail, ...ends } = g.getRawValue();
+  private limit(g: Row): WrittenLimit {
+    const { id, property, unit, how, atDays, source, onFail, ...ends } = g.getRawValue();
     const asked = WRITTEN[how as Written].ends as readonly End[];
     return {
       id,
       property,
       unit,
       source: source.trim(),
+      // What is no number stays as it was keyed, and is told at its box.
+      ...(atDays.trim() === '' || !this.hasAge(property) ? {} : { atDays: Number(atDays) }),
       ...(onFail.trim() === '' ? {} : { onFail: onFail.trim() }),
       ...Object.fromEntries(asked.flatMap((end) => (ends[end].trim() === '' ? [] : [[end, ends[end].trim()]]))),
     };
   }
 
   private body(): unknown {
-    const { name, comparison, sampled, why } = this.form.getRawValue();
+    const { name, comparison, sampled, school, why } = this.form.getRawValue();
     const before = this.replacesId();
     return {
       id: this.id,
@@ -202,6 +240,7 @@ export class SpecificationForm {
       name,
       comparison,
       ...(sampled.trim() === '' ? {} : { sampled: sampled.trim() }),
+      ...(school === '' ? {} : { school }),
       limits: this.form.controls.limits.controls.map((g) => this.limit(g)),
       ...(before === undefined ? {} : { replaces: { id: before, from: this.from() ?? '', why: why.trim() } }),
     };

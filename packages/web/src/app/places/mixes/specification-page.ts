@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, si
 import { RouterLink } from '@angular/router';
 import { dayIn, type Specification } from '@keen-mortar/contract';
 import type { Problem } from '@keen-mortar/contract/problem';
-import { COMPARISONS, limitWords, propertyOf } from '@keen-mortar/core';
+import { COMPARISONS, limitWords, propertyOf, SCHOOLS } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { ButtonDirective } from 'primeng/button';
 import { TableModule } from 'primeng/table';
@@ -32,6 +32,9 @@ import { Pictogram } from '../../ui/pictogram';
       @if (specification(); as s) {
         <p>
           A result is compared {{ compared() }}.{{ s.sampled ? ' ' + s.sampled : '' }}
+          @if (school(); as title) {
+            Strength is accepted by {{ title }}.
+          }
           <span class="soft">Written down by {{ nameOf()(s.by) }} on {{ day(s.madeAt) }}.</span>
         </p>
         @if (s.replaces; as r) {
@@ -85,6 +88,10 @@ export class SpecificationPage {
   protected readonly specification = signal<Specification | null>(null);
   protected readonly problem = signal<Problem | null>(null);
   protected readonly compared = computed(() => COMPARISONS[this.specification()?.comparison ?? 'reported']);
+  protected readonly school = computed(() => {
+    const id = this.specification()?.school;
+    return id === undefined ? null : SCHOOLS[id].title;
+  });
   protected readonly rows = computed(() =>
     (this.specification()?.limits ?? []).map((l) => ({ ...l, label: propertyOf(l.property)?.label ?? l.property, says: limitWords(l) })),
   );

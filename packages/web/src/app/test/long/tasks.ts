@@ -3,6 +3,7 @@ import type {
   EarlyLate,
   Foretold,
   Keyed,
+  SeriesOf,
   SeriesTest,
   SeriesView,
   ShiftCause,
@@ -51,8 +52,7 @@ export type CurveAnswer = Readonly<Record<string, readonly (number | null)[]>>;
 export interface MixTask {
   readonly kind: 'mix';
   readonly tests: readonly SeriesTest[];
-  readonly specified: Keyed | null;
-  readonly system: System;
+  readonly of: SeriesOf;
   /** Of each test, in the same order. */
   readonly traced: readonly Traced[];
   readonly traits: readonly Trait[];

@@ -97,15 +97,15 @@ const rowOf = (path: string): string => {
   return row === undefined ? '' : `Row ${Number(row) + 1}: `;
 };
 
-function mix({ tests, specified, system, traced, traits, pairs, early }: MixTask, tell: Tell): AnswerOf<MixTask> {
+function mix({ tests, of, traced, traits, pairs, early }: MixTask, tell: Tell): AnswerOf<MixTask> {
   tell(0, 'Means, scatter, acceptance');
-  const view = seriesView(tests, { specified, system }, (share) => tell(0.85 * share, 'Means, scatter, acceptance'));
+  const view = seriesView(tests, of, (share) => tell(0.85 * share, 'Means, scatter, acceptance'));
   tell(0.85, 'What changed, and what is to come');
   return {
     view,
     causes: view.shift ? causesOf(traced, view.shift.at, traits) : [],
-    foretold: early.map((e) => e && foretell(pairs, e, specified, system)),
-    soFar: foretoldSoFar(pairs, system),
+    foretold: early.map((e) => e && foretell(pairs, e, of.specified, of.system)),
+    soFar: foretoldSoFar(pairs, of.system),
   };
 }
 

@@ -15,7 +15,7 @@ const DAY = 86_400_000;
   template: `
     <km-chart [drawing]="course()" [says]="says()" [height]="270" />
     <p class="key small soft">
-      @if (series().specified; as fc) {
+      @if (series().accepted.specified; as fc) {
         <span class="fc">f’c {{ fc.text }}</span>
       }
       @if (view().floor; as floor) {
@@ -93,7 +93,7 @@ export class SeriesChart {
   );
   protected readonly says = computed(
     () =>
-      `${this.tests().length} strength tests by casting day, mean ${this.view().mean ?? '–'}, f’c ${this.series().specified?.text ?? '–'}`,
+      `${this.tests().length} strength tests by casting day, mean ${this.view().mean ?? '–'}, f’c ${this.series().accepted.specified?.text ?? '–'}`,
   );
   private readonly ends = computed(() => {
     const all = [...this.tests(), ...this.coming()].map((p) => p.x);
@@ -127,7 +127,7 @@ export class SeriesChart {
     ];
     const line = (text: string | null) => (text === null ? [] : [min, max].map((x) => ({ x, y: Number(text) })));
     const runs = view.runs.map((y, i) => ({ x: tests[i + tests.length - view.runs.length]?.x ?? 0, y }));
-    const fc = this.series().specified;
+    const fc = this.series().accepted.specified;
     const [f, floor] = [fc === null ? null : Number(fc.text), view.floor === null ? null : Number(view.floor)];
     const marks = [...tests, ...others]
       .map((p) => p.y)

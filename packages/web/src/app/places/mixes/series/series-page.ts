@@ -12,7 +12,7 @@ import { Notice } from '../../../ui/notice';
 import { Pictogram } from '../../../ui/pictogram';
 import { VerdictShape } from '../../../ui/verdict-shape';
 import { SeriesChart } from './series-chart';
-import { causeWords, counted, dayOf, headline, KIND_PICTURES, leftOutWords, movedWords, schoolsOf } from './series.view';
+import { causeWords, counted, dayOf, headline, KIND_PICTURES, leftOutWords, movedWords, schoolsOf, seriesOf } from './series.view';
 
 /** The strength series of a mix: what it says, whether and when it moved, what changed then, and what is still to come. */
 @Component({
@@ -88,8 +88,7 @@ export class SeriesPage implements OnDestroy {
     return {
       kind: 'mix',
       tests: tests.map(({ strength, companions }) => ({ strength, companions })),
-      specified: s.specified,
-      system: s.project.system,
+      of: seriesOf(s, s.earlier),
       traced: tests.map((t) => ({ strength: Number(t.strength.text), at: Date.parse(t.castAt), traits: t.traits })),
       traits: s.traits,
       pairs: s.pairs,
@@ -128,8 +127,7 @@ export class SeriesPage implements OnDestroy {
         const task: MixTask = {
           kind: 'mix',
           tests,
-          specified: s.specified,
-          system: s.project.system,
+          of: seriesOf(s, 0),
           traced: [],
           traits: [],
           pairs: [],
@@ -148,7 +146,7 @@ export class SeriesPage implements OnDestroy {
   /** Where the interval of an expected strength stands on a scale around f’c. */
   protected readonly scale = computed(() => {
     const told = (this.answer()?.foretold ?? []).flatMap((f) => (f ? [Number(f.low), Number(f.high)] : []));
-    const fc = Number(this.series()?.specified?.text ?? NaN);
+    const fc = Number(this.series()?.accepted.specified?.text ?? NaN);
     const all = [...told, ...(Number.isFinite(fc) ? [fc] : [])];
     const [least, most] = [Math.min(...all), Math.max(...all)];
     const x = (v: number): number => 4 + ((v - least) / (most - least || 1)) * 142;

@@ -1,5 +1,5 @@
 import type { MixSeries } from '@keen-mortar/contract';
-import { NOT_COUNTING, schoolOf, unitLabel, type School, type ShiftCause, type SeriesView, type TraitKind } from '@keen-mortar/core';
+import { NOT_COUNTING, unitLabel, type School, type SeriesOf, type ShiftCause, type SeriesView, type TraitKind } from '@keen-mortar/core';
 import { DateTime } from 'luxon';
 
 /** Only what counts for acceptance enters the series. */
@@ -15,9 +15,17 @@ export function movedWords(view: SeriesView): string {
   return `${Math.abs(by).toFixed(unit === 'psi' ? 0 : 1)} ${unitLabel(unit)} ${by < 0 ? 'lower' : 'higher'}`;
 }
 
+/** What its series is of. @param earlier so many tests count before the first of those */
+export const seriesOf = ({ accepted, project }: MixSeries, earlier: number): SeriesOf => ({
+  specified: accepted.specified,
+  system: project.system,
+  school: accepted.school,
+  earlier,
+});
+
 /** The school that decides first, the others beside it. */
 export const schoolsOf = (s: MixSeries, view: SeriesView): (School & { readonly decides: boolean })[] => {
-  const own = schoolOf(s.project.practice);
+  const { school: own } = s.accepted;
   return view.schools.map((school) => ({ ...school, decides: school.id === own })).sort((a, b) => Number(b.decides) - Number(a.decides));
 };
 
@@ -27,7 +35,7 @@ export function headline(s: MixSeries, view: SeriesView): string {
   if (view.count === 0) return `${name} has no strength test yet`;
   const own = schoolsOf(s, view)[0];
   const says =
-    s.specified === null
+    s.accepted.specified === null
       ? `${name} has ${view.count} tests, and no specified strength to judge them by`
       : (own?.passes ?? null) === null
         ? `${name} has too few tests to be judged`

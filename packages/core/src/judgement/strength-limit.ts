@@ -1,0 +1,58 @@
+import { boundsOf, limitWords, type Limit } from '../limits/verdict.js';
+import { compare, type Comparison } from '../limits/compare.js';
+import { METHODS } from '../methods/register.js';
+import { exact } from '../numbers/exact.js';
+import { convert, dimensionOf, type UnitId } from '../units/units.js';
+import { ACCEPTED_AT_DAYS, COMPRESSIVE, foundBy } from './strength-test.js';
+
+/** What is found by breaking specimens: limits of it hold at an age. */
+export const FOUND_BY_BREAKING: readonly string[] = [...new Set(METHODS.filter((m) => m.breaks).flatMap((m) => foundBy(m) ?? []))];
+
+/** At which age a limit holds, d: 28 where it does not say. */
+export const ageOfLimit = (l: Pick<Limit, 'atDays'>): number => l.atDays ?? ACCEPTED_AT_DAYS;
+
+/** The limit that gives the specified strength: of those on compressive strength the highest that is asked at the least. */
+export function strengthLimit<L extends Limit>(limits: readonly L[]): L | null {
+  const inMpa = (l: L) => convert(exact(l.lower!), l.unit, 'MPa');
+  const asked = limits.filter((l) => COMPRESSIVE.includes(l.property) && l.lower !== undefined);
+  return asked.reduce<L | null>((so, l) => (so === null || inMpa(l).compare(inMpa(so)) > 0 ? l : so), null);
+}
+
+/** A strength test that is compared with what is asked of it. */
+export interface ComparedTest {
+  readonly property: string;
+  readonly ageDays: number;
+  /** Unrounded, and as it is reported, in its unit. */
+  readonly mean: string;
+  readonly reported: string;
+  readonly unit: UnitId;
+}
+
+export interface MeanVerdict {
+  readonly limit: string;
+  /** In words: `at least 4.5 MPa at 56 d`. */
+  readonly says: string;
+  readonly inside: boolean;
+}
+
+/** How the mean of a strength test meets what is asked at its age, limit by limit; that of the specified strength is left to its school. */
+export function judgeMean(
+  test: ComparedTest,
+  specifications: readonly { readonly comparison: Comparison; readonly limits: readonly Limit[] }[],
+): MeanVerdict[] {
+  const specified = strengthLimit(specifications.flatMap((s) => s.limits));
+  return specifications.flatMap(({ comparison, limits }) =>
+    limits
+      .filter((l) => l.property === test.property && ageOfLimit(l) === test.ageDays && dimensionOf(l.unit) === 'stress')
+      .filter((l) => specified === null || ageOfLimit(specified) !== test.ageDays || !COMPRESSIVE.includes(l.property))
+      .map((l): MeanVerdict => {
+        const value = convert(exact(test.mean), test.unit, l.unit);
+        const figure = { value, asReported: convert(exact(test.reported), test.unit, l.unit) };
+        const { lower, upper } = boundsOf(l);
+        const inside =
+          (lower === undefined || compare(figure, lower, 'lower', comparison).inside) &&
+          (upper === undefined || compare(figure, upper, 'upper', comparison).inside);
+        return { limit: l.id, says: limitWords(l), inside };
+      }),
+  );
+}
