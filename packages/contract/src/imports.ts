@@ -1,4 +1,13 @@
-import { COMPARISON_IDS, ITEM_KINDS, KIT_KINDS, MATERIAL_ROLES, PROPERTY_IDS, type Shape } from '@keen-mortar/core';
+import {
+  ACCEPTED_AT_DAYS,
+  COMPARISON_IDS,
+  ITEM_KINDS,
+  KIT_KINDS,
+  MATERIAL_ROLES,
+  PROPERTY_IDS,
+  SCHOOL_IDS,
+  type Shape,
+} from '@keen-mortar/core';
 import * as z from 'zod';
 import { id, written } from './parts.js';
 
@@ -40,6 +49,7 @@ const IMPORTS = {
     columns: [
       { head: 'name', needed: true, says: 'the same on each line of one specification' },
       { head: 'comparison', says: `${COMPARISON_IDS.join(', ')}; empty: ${COMPARISON_IDS[0]}` },
+      { head: 'school', says: `${SCHOOL_IDS.join(', ')}: by whose rules strength is accepted; empty: as the project works` },
       { head: 'property', needed: true, says: PROPERTY_IDS.join(', ') },
       { head: 'unit', says: 'of the limit, as mm; empty where it has none' },
       { head: 'lower', says: 'lowest' },
@@ -47,12 +57,14 @@ const IMPORTS = {
       { head: 'target', says: 'or a target' },
       { head: 'minus', says: 'less this' },
       { head: 'plus', says: 'plus this' },
+      { head: 'at days', says: `of a strength, its age; empty: ${ACCEPTED_AT_DAYS}` },
       { head: 'where', needed: true, says: 'where it is written' },
       { head: 'on fail', says: 'what to do when it fails' },
     ],
     example: [
-      ['Deck concrete', 'reported', 'slump', 'mm', '', '', '100', '25', '25', '03 30 00, 2.4', 'Check test at once.'],
-      ['Deck concrete', '', 'air', '%', '4.5', '7.5', '', '', '', '03 30 00, 2.5', ''],
+      ['Deck concrete', 'reported', '', 'slump', 'mm', '', '', '100', '25', '25', '', '03 30 00, 2.4', 'Check test at once.'],
+      ['Deck concrete', '', '', 'air', '%', '4.5', '7.5', '', '', '', '', '03 30 00, 2.5', ''],
+      ['Deck concrete', '', '', 'strength', 'MPa', '32', '', '', '', '', '56', '03 30 00, 2.1', ''],
     ],
   },
   mixes: {

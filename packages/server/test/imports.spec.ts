@@ -153,6 +153,10 @@ describe('what a lab brings in on its first day', () => {
     expect(faults(mixes)).toEqual(['line 2, must meet', 'line 4, air', 'line 5, role', 'line 5, mass']);
     expect(faults(await bring('sources', 'name,quarry\nA,B\n'))).toEqual(['line 1, pit', 'line 1, kind', 'line 1, quarry']);
     expect(faults(await bring('specifications', 'name,property,where\nS,slump,here\n'))).toEqual(['line 2, lower', 'line 2, unit']);
+    expect(faults(await bring('specifications', 'name,school,property,unit,lower,at days,where\nS,none,slump,mm,50,7,here\n'))).toEqual([
+      'line 2, school',
+      'line 2, at days',
+    ]);
     expect(await rows()).toEqual(before);
   });
 

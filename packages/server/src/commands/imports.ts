@@ -94,6 +94,10 @@ function source([line]: readonly Line[], { project, by }: Around): Thing {
   };
 }
 
+/** What is no number goes to its fault as it stands. */
+const days = (text: string | undefined): object =>
+  text === undefined || text === '' ? {} : { atDays: Number.isNaN(Number(text)) ? text : Number(text) };
+
 function specification(lines: readonly Line[], { project, by }: Around): Thing {
   const first = lines[0]!.cells;
   const limits = lines.map(({ cells: c }) => ({
@@ -105,6 +109,7 @@ function specification(lines: readonly Line[], { project, by }: Around): Thing {
     ...present('target', c['target']),
     ...present('minus', c['minus']),
     ...present('plus', c['plus']),
+    ...days(c['at days']),
     source: c['where'] ?? '',
     ...present('onFail', c['on fail']),
   }));
@@ -120,12 +125,15 @@ function specification(lines: readonly Line[], { project, by }: Around): Thing {
           projectId: project.id,
           name: first['name'],
           ...present('comparison', first['comparison']),
+          ...present('school', first['school']),
           limits,
         }),
       ),
     heads: [
       [/limits\.\d+\.source/, 'where'],
       [/limits\.\d+\.onFail/, 'on fail'],
+      [/limits\.\d+\.atDays/, 'at days'],
+      [/school/, 'school'],
       [/limits\.\d+\.(property|unit|lower|upper|target|minus|plus)/, '$1'],
       [/limits/, 'lower'],
       [/comparison/, 'comparison'],

@@ -117,6 +117,7 @@ const PAGES: readonly Page[] = [
     says: [
       'Each limit with where it is written. Numbers as they are written: their last place decides how a result is compared.',
       'One that is replaced stays for what was judged by it; mixes and sources meet the new one from its moment on.',
+      'Strength is asked at 28 days unless the limit names another age; by whose rules it is accepted may be said too.',
     ],
     keys: [],
   },
@@ -125,7 +126,7 @@ const PAGES: readonly Page[] = [
     title: 'Strength series',
     says: [
       'The tests of a mix that count, by casting day. Where the running sum bends the mix moved; beside it stands what changed then, the strongest evidence first.',
-      'The school of the contract decides; the others stand beside it. What is still to break is foretold from its 7 days and the mix’s own pairs.',
+      'The school that the specification names decides, or that of what the project works to; the others stand beside it. What is still to break is foretold from its 7 days and the mix’s own pairs.',
     ],
     keys: [],
   },
@@ -214,7 +215,7 @@ const PAGES: readonly Page[] = [
     ],
     keys: [
       ['Enter', 'on to the next reading; after the last one keep, and on to the next specimen'],
-      ['1 to 6', 'how it broke'],
+      ['1 to 6', 'how a cylinder broke'],
     ],
   },
   {
