@@ -62,8 +62,24 @@ it.describe('an empty installation', () => {
     await page.locator('#upper0').fill('30');
     await page.locator('#source0').fill('03 30 00, 2.6');
     await expect(page.getByText('10 to 30 °C')).toBeVisible();
+    // Its strength, later than usual and by another school than the project works to.
+    await page.getByRole('button', { name: 'Add a limit' }).click();
+    await page.locator('#property1').click();
+    await page.getByRole('option', { name: 'Compressive strength', exact: true }).click();
+    await page.locator('#how1').click();
+    await page.getByRole('option', { name: 'at least', exact: true }).click();
+    await page.locator('#lower1').fill('36');
+    await page.locator('#source1').fill('03 30 00, 2.1');
+    await page.locator('#atDays1').fill('56 d');
+    await choose(page, 'Strength is accepted by', 'EN 206');
+    await page.getByRole('button', { name: 'Keep this specification' }).click();
+    await expect(page.getByText('Key whole days.')).toBeVisible();
+    await expect(page.locator('#atDays1')).toHaveValue('56 d');
+    await page.locator('#atDays1').fill('56');
     await page.getByRole('button', { name: 'Keep this specification' }).click();
     await page.getByRole('heading', { name: 'Wall concrete, 03 30 00', level: 1 }).waitFor();
+    await expect(page.getByText('at least 36 MPa at 56 d')).toBeVisible();
+    await expect(page.getByText('Strength is accepted by EN 206.')).toBeVisible();
 
     // Sources, mixes and kit as tables: what is wrong is told by its line, and nothing comes in half.
     await page.goto(`${app.url}/mixes/import`);
