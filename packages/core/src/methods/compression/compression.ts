@@ -63,7 +63,7 @@ export const cylinder = method({
   suits: { 'specimens.shape': ['cylinder', 'core'] },
   gives: { strength: { as: 'test.strength', to: 'item' } },
   title: 'Compressive strength of a cylinder or core',
-  names: ['break', 'compression', 'cylinder', 'core', 'compressive strength', 'fc'],
+  names: ['compression', 'break', 'cylinder', 'core', 'compressive strength', 'fc'],
   follows: [C39, { designation: 'ASTM C42/C42M', edition: '2020' }, { designation: 'ASTM C1231/C1231M', edition: '2023' }],
   about: 'Largest load over the area of a cylinder or core, corrected where it is short.',
   fields: {

@@ -232,8 +232,23 @@ import { initialed, session, SessionActions, THEMES, WITHOUT_PERSON, type Theme 
     }
     @media (max-width: 1340px) {
       .shelf .spot {
-        padding-inline: 11px;
+        padding-inline: 9px;
         gap: 6px;
+      }
+    }
+    /* Pictures over their words, as on a phone. */
+    @media (max-width: 1180px) {
+      .shelf .spot {
+        flex-direction: column;
+        justify-content: center;
+        gap: 0;
+        min-width: 44px;
+        padding-inline: 5px;
+        font-size: 13.5px;
+      }
+      .mark span,
+      .spot:not(.help) kbd {
+        display: none;
       }
     }
     .shelf .help {
@@ -252,9 +267,11 @@ import { initialed, session, SessionActions, THEMES, WITHOUT_PERSON, type Theme 
       display: flex;
       align-items: center;
       gap: 4px;
+      min-width: 0;
     }
     .who {
-      min-width: 150px;
+      min-width: 0;
+      max-width: 160px;
     }
     @media (max-width: 640px) {
       .shelf .mark {
@@ -269,10 +286,6 @@ import { initialed, session, SessionActions, THEMES, WITHOUT_PERSON, type Theme 
         display: block;
         font-size: 13px;
       }
-      .mark span,
-      .spot:not(.help) kbd {
-        display: none;
-      }
       .shelf {
         padding-inline: 2px;
         overflow-x: auto;
@@ -280,9 +293,6 @@ import { initialed, session, SessionActions, THEMES, WITHOUT_PERSON, type Theme 
       }
       .shelf .spot {
         flex: 1 0 auto;
-        flex-direction: column;
-        justify-content: center;
-        gap: 0;
         min-width: 38px;
         padding: 0 1px;
         font-size: 12.5px;

@@ -69,6 +69,9 @@ const TICK = 1000;
 const AGAIN = 15_000;
 /** Without an answer for so long the specimen is taken in hand all the same, ms. */
 const ASKED_FOR = 2000;
+/** As it is called in one word: there is little room beside the machine. */
+const firstCalled = ({ names: [name = ''] }: AnyMethod): string => `${name.charAt(0).toUpperCase()}${name.slice(1)}`;
+
 /** What is seen on a specimen that broke low. */
 const CAUSES: readonly string[] = ['a cap came off', 'stood crooked', 'a void in it', 'damaged in demolding'];
 
@@ -137,7 +140,7 @@ export class BreaksPage {
     const s = this.sheet();
     return s ? testsFor(s.item.kind, askedOf(s)).filter((m) => m.breaks) : [];
   });
-  protected readonly methods = computed(() => this.breaking().map((m) => ({ id: m.id, label: m.title })));
+  protected readonly methods = computed(() => this.breaking().map((m) => ({ id: m.id, label: firstCalled(m) })));
   protected readonly inHand = computed((): InHandTest | null => {
     const [s, key] = [this.sheet(), this.key()];
     if (!s || key === null || s.item.id !== this.chosen()) return null;
