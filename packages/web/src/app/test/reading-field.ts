@@ -19,21 +19,23 @@ const coarse = (): boolean => typeof matchMedia === 'function' && matchMedia('(p
       >{{ field().label }} <span class="soft">{{ shown().hint ?? (field().optional ? 'if known' : '') }}</span></label
     >
     <div class="box" [class.small]="small()" [class.on]="inHand()" [class.wrong]="wrong()">
-      <input
-        #box
-        [id]="inputId()"
-        class="fig"
-        type="text"
-        [attr.inputmode]="mode()"
-        [attr.aria-invalid]="wrong() ? true : null"
-        [attr.aria-describedby]="wrong() ? inputId() + '-why' : null"
-        [text]="shown().text"
-        [seenFirst]="form().seenFirst ?? false"
-        maxlength="40"
-        [kmKeyed]="typed"
-        (focus)="taken.emit()"
-        (keydown.enter)="$event.preventDefault(); done.emit()"
-      />
+      <span class="in">
+        <input
+          #box
+          [id]="inputId()"
+          class="fig"
+          type="text"
+          [attr.inputmode]="mode()"
+          [attr.aria-invalid]="wrong() ? true : null"
+          [attr.aria-describedby]="wrong() ? inputId() + '-why' : null"
+          [text]="shown().text"
+          [seenFirst]="form().seenFirst ?? false"
+          maxlength="40"
+          [kmKeyed]="typed"
+          (focus)="taken.emit()"
+          (keydown.enter)="$event.preventDefault(); done.emit()"
+        />
+      </span>
       @if (timeable()) {
         <button
           type="button"
@@ -91,10 +93,18 @@ const coarse = (): boolean => typeof matchMedia === 'function' && matchMedia('(p
         inset 0 0 0 2px var(--out),
         0 0 0 3px var(--now-line);
     }
-    input {
+    .in {
       flex: 1;
       min-width: 0;
-      width: 3ch;
+      position: relative;
+    }
+    /* Laid out by itself: what is keyed moves nothing around it, and the sheet is not laid out again with each key. */
+    input {
+      position: absolute;
+      inset: 0;
+      width: 100%;
+      height: 100%;
+      contain: strict;
       border: 0;
       background: none;
       font-size: 27px;
