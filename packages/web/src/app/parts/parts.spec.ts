@@ -114,6 +114,9 @@ describe('parts', () => {
       'true',
       'reading-centre-why',
     ]);
+    // A browser lays a box out by itself where it contains its layout and lies in no flex box or grid; else each key lays out the page.
+    const [own, around] = [getComputedStyle(input), getComputedStyle(input.parentElement!)];
+    expect([own.contain, own.position, /flex|grid/.test(around.display)]).toEqual(['strict', 'absolute', false]);
 
     const said = TestBed.createComponent(Faults);
     const issue = {

@@ -302,6 +302,16 @@ import { initialed, session, SessionActions, THEMES, WITHOUT_PERSON, type Theme 
         margin-top: 0;
         padding-top: 0;
       }
+      @media (max-width: 400px) {
+        .shelf .spot {
+          font-size: 12px;
+          letter-spacing: -0.03em;
+        }
+        .shelf .mark,
+        .shelf .spot {
+          min-width: 36px;
+        }
+      }
       /* Help, and how it looks, stand on the first screen there. */
       .shelf .help {
         display: none;

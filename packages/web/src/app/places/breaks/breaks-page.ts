@@ -14,22 +14,19 @@ import {
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
-import type { BreakBeside, BreaksView, Equipment, Instrument } from '@keen-mortar/contract';
+import type { BreakBeside, BreaksView, Instrument } from '@keen-mortar/contract';
 import { askedOf, dayIn } from '@keen-mortar/contract';
 import type { Problem } from '@keen-mortar/contract/problem';
 import {
-  isWornOut,
   kitOfMethod,
   methodById,
   nextStep,
-  padsServe,
   say,
   testsFor,
   unitLabel,
   USUAL_USES,
   usualVariant,
   type AnyMethod,
-  type Keyed,
   type Shape,
   type Sources,
 } from '@keen-mortar/core';
@@ -42,11 +39,9 @@ import { Clock } from '../../device/clock';
 import { Device } from '../../device/device';
 import { newId } from '../../device/ids';
 import { Outbox } from '../../device/outbox';
-import { Pressed } from '../../device/pressed';
-import { Write } from '../../device/write';
 import { initialed, nameOf, project, session } from '../../state/session';
 import { Reason } from '../../test/reason';
-import { kitTaken, withKit, type TakenKit } from '../../test/sound-kit';
+import { kitTaken, type TakenKit } from '../../test/sound-kit';
 import { WithKit } from '../../test/with-kit';
 import { Choice } from '../../ui/choice';
 import { Notice } from '../../ui/notice';
@@ -59,10 +54,11 @@ import { InHand, type Keeping } from '../record/in-hand';
 import { keepWrites } from '../record/keep-writes';
 import { RecordStore } from '../record/record.store';
 import { BreakSide } from './break-side';
+import { ByLabel } from './by-label';
 import { Camera } from './camera';
-import { brokenHow, inOrder, namedBy, nextOf, nextPads, notNow, type Waiting } from './breaks.view';
+import { brokenHow, inOrder, nextOf, notNow, type Waiting } from './breaks.view';
+import { PadsInPress } from './pads-in-press';
 import { Press, type Broke } from './press';
-import { hearScanner } from './scanner';
 
 const TICK = 1000;
 /** Others break too: it is asked for again so often, ms. */
@@ -111,9 +107,9 @@ export class BreaksPage {
   protected readonly project = this.store.selectSignal(project);
   private readonly person = this.store.selectSignal(session.selectPersonId);
   private readonly nameOf = this.store.selectSignal(nameOf);
-  protected readonly sheet = this.record.sheet;
-  protected readonly view = signal<BreaksView | null>(null);
-  protected readonly beside = signal<BreakBeside | null>(null);
+  readonly sheet = this.record.sheet;
+  readonly view = signal<BreaksView | null>(null);
+  readonly beside = signal<BreakBeside | null>(null);
   protected readonly problem = signal<Problem | null>(null);
   protected readonly now = this.clock.ticking(TICK);
   /** Broken on this device, and perhaps not known to the server yet. */
@@ -141,7 +137,7 @@ export class BreaksPage {
     return s ? testsFor(s.item.kind, askedOf(s)).filter((m) => m.breaks) : [];
   });
   protected readonly methods = computed(() => this.breaking().map((m) => ({ id: m.id, label: firstCalled(m) })));
-  protected readonly inHand = computed((): InHandTest | null => {
+  readonly inHand = computed((): InHandTest | null => {
     const [s, key] = [this.sheet(), this.key()];
     if (!s || key === null || s.item.id !== this.chosen()) return null;
     const made = s.tests.findLast((t) => methodById(t.method)?.breaks);
@@ -149,7 +145,7 @@ export class BreaksPage {
     const method = this.breaking().find((m) => m.id === this.began()) ?? this.breaking()[0];
     return method ? { key, method, test: null } : null;
   });
-  protected readonly begunWith = new BegunWith(
+  readonly begunWith = new BegunWith(
     this.sheet,
     computed(() => this.inHand()?.key ?? null),
     this.clock,
@@ -179,32 +175,13 @@ export class BreaksPage {
     return t !== null && kitOfMethod(t.method).includes('machine') && (t.test?.kept ?? null) === null;
   });
 
-  // ---- pads
-  protected readonly pads = computed(() => {
-    const [s, t] = [this.sheet(), this.inHand()];
-    const pair = s && t && !t.test ? kitTaken(s.kit, this.begunWith.takenOf(t)).find((k) => k.kind === 'pads') : undefined;
-    if (!pair) return null;
-    const [hardness, uses] = [pair.sources['pads.hardness'], pair.sources['pads.uses']] as (Keyed | undefined)[];
-    const most = hardness ? padsServe(hardness.text) : null;
-    return { pair, uses: Number(uses?.text ?? 0), most, worn: isWornOut(pair) };
-  });
-  protected readonly keptPads = signal<string | null>(null);
-  protected readonly changing = new Write<Equipment>();
-  private readonly newPads = new Pressed(() => newId());
+  protected readonly pads = new PadsInPress(this, (id) => this.record.refresh(id));
   /** The one that was broken last here, and how: the server may not know yet. */
   private readonly lastBroken = signal<{ readonly id: string; readonly method: string } | null>(null);
   /** What the one before was broken with: the next one is too. */
   private readonly lastKit = signal<TakenKit | null>(null);
 
-  // ---- the code of a label
-  protected readonly code = signal('');
-  protected readonly notFound = signal('');
-  /** Whether the camera looks for a label. */
-  protected readonly looking = signal(false);
-  protected seen(text: string): void {
-    this.looking.set(false);
-    this.find(text);
-  }
+  protected readonly label = new ByLabel(this, (id) => this.go(id));
 
   constructor() {
     effect((gone) => {
@@ -217,7 +194,8 @@ export class BreaksPage {
     // Nothing was asked for: what ends first is in hand.
     effect(() => {
       const [all, id] = [this.queue(), this.chosen()];
-      if (id !== null || all.length === 0) return;
+      if (id !== null) this.onTheWay = false;
+      if (id !== null || all.length === 0 || this.onTheWay) return;
       untracked(() => this.go(nextOf(all, null)));
     });
     effect(() => {
@@ -239,7 +217,6 @@ export class BreaksPage {
       next: ({ items }) => this.machine.set(items.find((i) => i.kind === 'machine') ?? null),
       error: () => undefined,
     });
-    hearScanner((text) => this.find(text));
     // Whoever put other pads in goes on with them.
     let given: string | null = null;
     effect(() => {
@@ -295,8 +272,12 @@ export class BreaksPage {
     this.key.set(found?.id ?? newId());
   }
 
+  /** A specimen was asked for and is not in hand yet: what ends first does not come before it. */
+  private onTheWay = false;
+
   protected go(id: string | null): void {
-    this.notFound.set('');
+    this.label.notFound.set('');
+    this.onTheWay ||= id !== null;
     if (id !== null) void this.router.navigate(['/breaks', id], { replaceUrl: this.chosen() === null });
   }
 
@@ -361,54 +342,6 @@ export class BreaksPage {
     this.lastBroken.set({ id: item.id, method: t.method.id });
     this.lastKit.set(this.begunWith.takenOf(t));
     this.onwards(item.id);
-  }
-
-  /** The specimen that was scanned or keyed. */
-  protected find(text: string): void {
-    const named = namedBy(text);
-    this.notFound.set('');
-    if (named === null) return this.notFound.set(`“${text.trim().slice(0, 40)}” is no code of a specimen: they are like D-12-B.`);
-    this.code.set('');
-    if ('id' in named) return this.go(named.id);
-    const known = [
-      ...(this.view()?.queue.flatMap((due) => due.specimens) ?? []),
-      ...(this.view()?.today ?? []),
-      ...(this.beside()?.companions ?? []),
-    ].find((s) => s.code === named.code);
-    if (known) return this.go(known.id);
-    const p = this.project();
-    if (!p) return;
-    this.api.items(p.id, 'specimen', 0, 1, named.code).subscribe({
-      next: ({ items }) => {
-        const found = items.find((i) => i.code === named.code);
-        if (found) this.go(found.id);
-        else this.notFound.set(`There is no specimen ${named.code} in this project.`);
-      },
-      error: (e: unknown) => this.notFound.set(problemOf(e).detail),
-    });
-  }
-
-  /** The worn pair is put away: another of the same hardness takes its place. */
-  protected changePads(t: InHandTest): void {
-    const [s, p, by, pads] = [this.sheet(), this.project(), this.person(), this.pads()];
-    if (!s || !p || by === null || !pads) return;
-    const hardness = pads.pair.sources['pads.hardness'] as Keyed;
-    const names = s.kit.filter((k) => k.kind === 'pads').map((k) => k.name);
-    const said = {
-      by,
-      projectId: p.id,
-      kind: 'pads',
-      name: `${nextPads(names)}, hardness ${hardness.text}`,
-      values: [{ item: 'pads.hardness', value: { text: hardness.text, unit: hardness.unit } }],
-    };
-    const id = this.newPads.with(said);
-    const body = { id, ...said };
-    const specimen = s.item.id;
-    this.changing.send({ id, itemId: id, opens: '/breaks', kind: 'equipment', path: '/equipment', body }, (made) => {
-      this.changing.busy.set(false);
-      this.begunWith.takeKit(t, withKit(t.method, [...s.kit, made], this.begunWith.takenOf(t), 'pads', made.id));
-      this.record.refresh(specimen);
-    });
   }
 
   /** How it broke, as a picture. */

@@ -1,0 +1,59 @@
+import { inject, signal, type Signal } from '@angular/core';
+import type { BreakBeside, BreaksView } from '@keen-mortar/contract';
+import { Store } from '@ngrx/store';
+import { Api, problemOf } from '../../api/api';
+import { project } from '../../state/session';
+import { namedBy } from './breaks.view';
+import { hearScanner } from './scanner';
+
+interface Known {
+  readonly view: Signal<BreaksView | null>;
+  readonly beside: Signal<BreakBeside | null>;
+}
+
+/** A specimen by its label: scanned, seen by the camera, or keyed. Made where things are injected. */
+export class ByLabel {
+  private readonly api = inject(Api);
+  private readonly project = inject(Store).selectSignal(project);
+  /** As it is keyed. */
+  readonly code = signal('');
+  readonly notFound = signal('');
+  /** Whether the camera looks for one. */
+  readonly looking = signal(false);
+
+  constructor(
+    private readonly known: Known,
+    private readonly go: (specimenId: string) => void,
+  ) {
+    hearScanner((text) => this.find(text));
+  }
+
+  seen(text: string): void {
+    this.looking.set(false);
+    this.find(text);
+  }
+
+  find(text: string): void {
+    const named = namedBy(text);
+    this.notFound.set('');
+    if (named === null) return this.notFound.set(`“${text.trim().slice(0, 40)}” is no code of a specimen: they are like D-12-B.`);
+    this.code.set('');
+    if ('id' in named) return this.go(named.id);
+    const known = [
+      ...(this.known.view()?.queue.flatMap((due) => due.specimens) ?? []),
+      ...(this.known.view()?.today ?? []),
+      ...(this.known.beside()?.companions ?? []),
+    ].find((s) => s.code === named.code);
+    if (known) return this.go(known.id);
+    const p = this.project();
+    if (!p) return;
+    this.api.items(p.id, 'specimen', 0, 1, named.code).subscribe({
+      next: ({ items }) => {
+        const found = items.find((i) => i.code === named.code);
+        if (found) this.go(found.id);
+        else this.notFound.set(`There is no specimen ${named.code} in this project.`);
+      },
+      error: (e: unknown) => this.notFound.set(problemOf(e).detail),
+    });
+  }
+}
