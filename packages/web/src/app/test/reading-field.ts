@@ -104,6 +104,7 @@ const coarse = (): boolean => typeof matchMedia === 'function' && matchMedia('(p
       inset: 0;
       width: 100%;
       height: 100%;
+      min-height: 0;
       contain: strict;
       border: 0;
       background: none;
@@ -125,7 +126,7 @@ const coarse = (): boolean => typeof matchMedia === 'function' && matchMedia('(p
       align-items: center;
     }
     .box.small {
-      min-height: 48px;
+      min-height: 52px;
     }
     .box.small input {
       font-size: 19px;

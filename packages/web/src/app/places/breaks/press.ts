@@ -72,7 +72,7 @@ const MOST_POINTS = 120;
   styles: `
     section {
       display: grid;
-      grid-template-columns: minmax(0, 1fr) 252px;
+      grid-template-columns: minmax(0, 1fr) 272px;
       gap: 8px 16px;
       background: var(--plate);
       color: var(--plate-ink);
@@ -101,10 +101,10 @@ const MOST_POINTS = 120;
       gap: 0 14px;
     }
     .strength b {
-      font-size: 24px;
+      font-size: 22px;
     }
     b {
-      font-size: 34px;
+      font-size: 30px;
       line-height: 1.1;
       letter-spacing: -0.04em;
       white-space: nowrap;
