@@ -389,16 +389,22 @@ it('two stations on one queue: what one breaks leaves the other’s, and no spec
   const [one, other] = [await app.device(browser, /Sallow/), await app.device(browser, /Oakhanger/)];
   const set = await setOf(one, await mixOf(one, 'TWO'), 28 * 24 + 1, [28, 28, 28]);
   const [first, second] = set.specimens;
+  // What comes after is asked for before its turn.
+  const asked = other.waitForResponse((r) => r.url().endsWith(`/items/${second!.id}`));
+  const beside = other.waitForResponse((r) => r.url().endsWith(`/breaks/${second!.id}`));
   for (const page of [one, other]) {
     await page.goto(`${app.url}/breaks/${first!.id}`);
     await inHand(page, first!.code).waitFor();
   }
+  await Promise.all([asked, beside]);
   await expect(other.locator('#held-d1')).toBeFocused();
   // The other’s network is away: it cannot know.
   await other.context().setOffline(true);
   await breakOne(one, first!.code, ['101.50', '101.75', '203', load(36)], '1');
   await inHand(one, second!.code).waitFor();
   await breakOne(other, first!.code, ['101.50', '101.75', '203', load(35)], '1');
+  await inHand(other, second!.code).waitFor();
+  await expect(other.locator('#held-d1')).toBeFocused();
   await other.context().setOffline(false);
   // It is on its way when the other goes on; what was refused waits for a person, and one break stands.
   await expect(other.getByTestId('look-aside')).toBeVisible();

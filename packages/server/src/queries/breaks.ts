@@ -124,15 +124,17 @@ export async function breakBeside(cx: Cx, specimenId: string): Promise<BreakBesi
   const property = (set.facts as { shape?: string }).shape === 'cube' ? 'cube-strength' : 'strength';
   const accepted = acceptanceBy(specifications, project);
   const at = { property, ageDays: accepted.ageDays, before };
-  const [siblings, tests, mix, strengths, known, recent, pairs] = await Promise.all([
+  const [siblings, tests, mix, strengths, recent, pairs] = await Promise.all([
     childrenOf(cx, [set.id]),
     strengthsOfSets(cx, [set.id]),
     mixId === null ? null : mixHead(cx, mixId),
     mixId === null ? [] : strengthsBefore(cx, mixId, { ...at, most: BEFORE }),
-    mixId === null ? { counting: 0 } : countStrengths(cx, mixId, at, before),
     mixId === null ? [] : strengthsOfMix(cx, mixId, { ...at, most: RECENT }),
     mixId === null ? [] : pairsOfMix(cx, mixId, { property, early: EARLY_AT_DAYS, late: accepted.ageDays, before, most: PAIRS }),
   ]);
+  // Only where there are more than are asked for they are counted.
+  const more = mixId !== null && strengths.length === BEFORE;
+  const earlier = more ? (await countStrengths(cx, mixId, at, before)).counting - BEFORE : 0;
   const broken = new Map(tests.flatMap((t) => t.specimens.map((s): [string, BrokenSpecimen] => [s.id, s])));
   return {
     set: { id: set.id, code: set.code, at: set.at, facts: set.facts },
@@ -149,7 +151,7 @@ export async function breakBeside(cx: Cx, specimenId: string): Promise<BreakBesi
     mix: mix && { id: mix.id, name: mix.name },
     accepted,
     before: strengths,
-    earlier: known.counting - strengths.length,
+    earlier,
     recent: recent.filter((t) => t.notFor === null && t.reported !== null),
     pairs,
   };

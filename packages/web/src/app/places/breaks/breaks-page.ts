@@ -53,6 +53,7 @@ import { isKeyedSingly } from '../record/held-form';
 import { InHand, type Keeping } from '../record/in-hand';
 import { keepWrites } from '../record/keep-writes';
 import { RecordStore } from '../record/record.store';
+import { AskedAhead } from './asked-ahead';
 import { BreakSide } from './break-side';
 import { ByLabel } from './by-label';
 import { Camera } from './camera';
@@ -181,6 +182,7 @@ export class BreaksPage {
   /** What the one before was broken with: the next one is too. */
   private readonly lastKit = signal<TakenKit | null>(null);
 
+  private readonly ahead = new AskedAhead();
   protected readonly label = new ByLabel(this, (id) => this.go(id));
 
   constructor() {
@@ -242,6 +244,7 @@ export class BreaksPage {
       next: (view) => {
         this.view.set(view);
         this.problem.set(null);
+        this.ahead.want(this.queue().flatMap((w) => (w.state === 'open' ? w.specimens.map((s) => s.id) : [])));
       },
       error: (e: unknown) => this.problem.set(problemOf(e)),
     });
