@@ -34,7 +34,10 @@ export function adviceOf(
     before: beside.before,
     earlier: beside.earlier,
     companions: (test?.specimens ?? []).filter((s) => s.left === null).flatMap((s) => keyed(s.reported, s.unit)),
-    planned: beside.companions.filter((c) => c.ageDays === ageDays && c.became === null).length,
+    // One that was broken otherwise is none of them.
+    planned: beside.companions.filter(
+      (c) => c.ageDays === ageDays && c.became === null && (c.broken === null || test?.specimens.some((s) => s.id === c.id)),
+    ).length,
     mean: test?.reported ?? null,
     pairs: beside.pairs,
     early: early && ageDays !== EARLY_AT_DAYS ? (keyed(early.reported, early.unit)[0] ?? null) : null,

@@ -85,8 +85,11 @@ function given(e: Evaluation, id: string, unit: UnitId): Exact | null {
 
 function leastGroup(e: Evaluation, id: string, unit: UnitId): Exact | null {
   const r = e.results.find((one) => one.id === id);
-  const all = r?.series?.map((f) => Number(f.unrounded)) ?? [];
-  return all.length === 0 ? null : convert(exact(String(Math.min(...all))), r!.unit, unit);
+  const least = (r?.series ?? []).reduce<string | null>(
+    (so, f) => (so === null || Number(f.unrounded) < Number(so) ? f.unrounded : so),
+    null,
+  );
+  return least === null ? null : convert(exact(least), r!.unit, unit);
 }
 
 const words = (e: Evaluation, id: string): readonly string[] | null => e.results.find((r) => r.id === id)?.words ?? null;
@@ -99,9 +102,7 @@ function asked(e: Evaluation, unit: UnitId): { readonly floor: Exact | null; rea
 
 /** What the school that decides asks of the next test, unrounded and in the unit of the system: of itself, and so that the mean holds that it enters. */
 export function askedNext(id: SchoolId, under: UnderSchool): { readonly floor: Exact | null; readonly least: Exact | null } {
-  const e = judged(id, under);
-  const unit = unitOf(under.system);
-  return asked(e, unit);
+  return asked(judged(id, under), unitOf(under.system));
 }
 
 /**
