@@ -73,8 +73,20 @@ const viewOf = (row: Row): StrengthTestView => ({
 });
 
 /** A set that was taken back, or whose sample was, has no strength tests. */
-const SELECTED = `SELECT s.*, i.code FROM strength s JOIN item i ON i.id = s.item_id LEFT JOIN item p ON p.id = i.parent_id
-  WHERE NOT i.voided AND NOT COALESCE(p.voided, FALSE)`;
+const NOT_GONE = 'NOT i.voided AND NOT COALESCE(p.voided, FALSE)';
+const OF_SETS = 'strength s JOIN item i ON i.id = s.item_id LEFT JOIN item p ON p.id = i.parent_id';
+const SELECTED = `SELECT s.*, i.code FROM ${OF_SETS} WHERE ${NOT_GONE}`;
+
+interface AtAge {
+  readonly property: string;
+  readonly ageDays: number;
+}
+
+/** The newest of a series up to a moment. */
+interface UpTo extends AtAge {
+  readonly before: Date;
+  readonly most: number;
+}
 
 export const strengthsOfSets = async (cx: Cx, setIds: readonly string[]): Promise<StrengthTestView[]> =>
   setIds.length === 0
@@ -82,11 +94,7 @@ export const strengthsOfSets = async (cx: Cx, setIds: readonly string[]): Promis
     : (await select<Row>(cx, `${SELECTED} AND s.item_id IN (?) ORDER BY s.age_days, s.property`, [setIds])).map(viewOf);
 
 /** The newest strength tests of a mix at an age, by when they were cast, the oldest first. */
-export const strengthsOfMix = async (
-  cx: Cx,
-  mixId: string,
-  { property, ageDays, before, most }: { property: string; ageDays: number; before: Date; most: number },
-): Promise<StrengthTestView[]> =>
+export const strengthsOfMix = async (cx: Cx, mixId: string, { property, ageDays, before, most }: UpTo): Promise<StrengthTestView[]> =>
   (
     await select<Row>(
       cx,
@@ -98,17 +106,13 @@ export const strengthsOfMix = async (
     .reverse();
 
 /** Strengths of a mix at an age that count, the newest of them, the oldest first. */
-export const strengthsBefore = async (
-  cx: Cx,
-  mixId: string,
-  { property, ageDays, before, most }: { property: string; ageDays: number; before: Date; most: number },
-): Promise<Keyed[]> =>
+export const strengthsBefore = async (cx: Cx, mixId: string, { property, ageDays, before, most }: UpTo): Promise<Keyed[]> =>
   (
     await select<{ text: string; unit: UnitId }>(
       cx,
-      `SELECT s.reported_text AS text, s.unit FROM strength s JOIN item i ON i.id = s.item_id LEFT JOIN item p ON p.id = i.parent_id
+      `SELECT s.reported_text AS text, s.unit FROM ${OF_SETS}
        WHERE s.subject_id = ? AND s.property = ? AND s.age_days = ? AND s.cast_at <= ? AND s.not_for IS NULL AND s.reported_text IS NOT NULL
-         AND NOT i.voided AND NOT COALESCE(p.voided, FALSE)
+         AND ${NOT_GONE}
        ORDER BY s.cast_at DESC, s.item_id DESC LIMIT ?`,
       [mixId, property, ageDays, before, most],
     )
@@ -139,13 +143,6 @@ export const pairsOfMix = async (
     .map((r) => ({ early: { text: r.e, unit: r.e_unit }, late: { text: r.l, unit: r.l_unit } }))
     .reverse();
 
-const NOT_GONE = 'NOT i.voided AND NOT COALESCE(p.voided, FALSE)';
-
-interface AtAge {
-  readonly property: string;
-  readonly ageDays: number;
-}
-
 /** How many strength tests there are, and how many of them count: of those that were cast by a moment, where one is said. */
 export async function countStrengths(
   cx: Cx,
@@ -156,7 +153,7 @@ export async function countStrengths(
   const row = await selectOne<{ n: number; c: number | null }>(
     cx,
     `SELECT COUNT(*) AS n, SUM(s.not_for IS NULL AND s.reported_text IS NOT NULL) AS c
-     FROM strength s JOIN item i ON i.id = s.item_id LEFT JOIN item p ON p.id = i.parent_id
+     FROM ${OF_SETS}
      WHERE s.subject_id = ? AND s.property = ? AND s.age_days = ? AND (? IS NULL OR s.cast_at <= ?) AND ${NOT_GONE}`,
     [mixId, property, ageDays, by, by],
   );
@@ -167,7 +164,7 @@ export async function countStrengths(
 export async function wholeSeries(cx: Cx, mixId: string, { property, ageDays }: AtAge, most: number): Promise<WholeSeries> {
   const rows = await select<{ at: Date; reported_text: string; unit: UnitId }>(
     cx,
-    `SELECT s.cast_at AS at, s.reported_text, s.unit FROM strength s JOIN item i ON i.id = s.item_id LEFT JOIN item p ON p.id = i.parent_id
+    `SELECT s.cast_at AS at, s.reported_text, s.unit FROM ${OF_SETS}
      WHERE s.subject_id = ? AND s.property = ? AND s.age_days = ? AND s.not_for IS NULL AND s.reported_text IS NOT NULL AND ${NOT_GONE}
      ORDER BY s.cast_at, s.item_id LIMIT ?`,
     [mixId, property, ageDays, most],
