@@ -105,6 +105,8 @@ const coarse = (): boolean => typeof matchMedia === 'function' && matchMedia('(p
       width: 100%;
       height: 100%;
       min-height: 0;
+      /* Of what is below it so much comes into sight with it: what is wrong with it stands there. */
+      scroll-margin-bottom: var(--below, 0);
       contain: strict;
       border: 0;
       background: none;

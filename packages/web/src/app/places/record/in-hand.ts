@@ -182,6 +182,7 @@ const NO_REASON: readonly string[] = [];
       --field: 138px;
       --shape-height: 54px;
       --faults-room: 20px;
+      --below: 260px;
     }
     /* Where it is kept stands in sight, however long what is above. */
     .quick .acts {
