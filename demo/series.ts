@@ -45,6 +45,9 @@ const MATERIALS = [
   { name: 'Admixtures', role: 'admixture', target: '12 kg', actual: '12 kg' },
 ];
 
+/** From summer into autumn. @param day before today, negative */
+const airOn = (day: number): string => `${Math.round(15 - day / 12)} C`;
+
 /** Pour, load and sample of a cast. */
 function poured({ n, day, at, by }: Cast): DemoItem[] {
   const [batched, sampled] = [on(day, minutes(at, -45)), on(day, minutes(at, -12))];
@@ -56,7 +59,7 @@ function poured({ n, day, at, by }: Cast): DemoItem[] {
       name: `Approach, panel ${n}`,
       made: on(day, minutes(at, -90)),
       by,
-      facts: { element: `Approach, panel ${n}`, planned: '18 m3' },
+      facts: { element: `Approach, panel ${n}`, planned: '18 m3', air: airOn(day) },
     },
     {
       key: `approach ${n} load`,
@@ -64,7 +67,14 @@ function poured({ n, day, at, by }: Cast): DemoItem[] {
       in: `approach ${n}`,
       made: on(day, minutes(at, -40)),
       by,
-      facts: { ticket: `F-${3800 + 11 * n}`, truck: `Truck ${9 + (n % 6)}`, batchedAt: batched, design: '6 m3', materials: MATERIALS },
+      facts: {
+        ticket: `F-${3800 + 11 * n}`,
+        truck: `Truck ${9 + (n % 6)}`,
+        plant: 'Fernhaul',
+        batchedAt: batched,
+        design: '6 m3',
+        materials: MATERIALS,
+      },
     },
     {
       key: `approach ${n} sample`,

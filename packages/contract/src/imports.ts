@@ -118,6 +118,7 @@ const IMPORTS = {
       { head: 'number', needed: true, says: 'of the load in its pour; the same on each line of one ticket' },
       { head: 'ticket', needed: true, says: 'number of the ticket, on its first line' },
       { head: 'truck', needed: true, says: 'which truck' },
+      { head: 'plant', says: 'where it was batched' },
       { head: 'batched', needed: true, says: 'when water met cement, as 2026-11-12 08:05' },
       { head: 'volume', needed: true, says: 'with its unit: 6.0 m3' },
       { head: 'material', needed: true, says: 'a line for each' },
@@ -128,9 +129,9 @@ const IMPORTS = {
       { head: 'absorption', says: '%' },
     ],
     example: [
-      ['Deck west', '1', 'F-4200', 'Truck 11', '2026-11-12 08:05', '6.0 m3', 'Cement', 'cement', '2040 kg', '2036 kg', '', ''],
-      ['Deck west', '1', '', '', '', '', 'Water', 'water', '829 kg', '828 kg', '', ''],
-      ['Deck west', '1', '', '', '', '', 'Sand', 'fine', '4390 kg', '4386 kg', '4.1', '1.3'],
+      ['Deck west', '1', 'F-4200', 'Truck 11', 'Fernhaul', '2026-11-12 08:05', '6.0 m3', 'Cement', 'cement', '2040 kg', '2036 kg', '', ''],
+      ['Deck west', '1', '', '', '', '', '', 'Water', 'water', '829 kg', '828 kg', '', ''],
+      ['Deck west', '1', '', '', '', '', '', 'Sand', 'fine', '4390 kg', '4386 kg', '4.1', '1.3'],
     ],
   },
   tests: {

@@ -25,6 +25,7 @@ export const newLoad = z.strictObject({
   number: z.int().min(1).max(9999),
   ticket: short,
   truck: short,
+  plant: short.optional(),
   batchedAt: instant,
   design: volumeQuantity,
   materials: z

@@ -264,7 +264,7 @@ export {
 } from './judgement/strength-limit.js';
 export { CAPS, FRACTURES, padsServe } from './methods/compression/broken.js';
 export { adviseAtPress, type AtThePress, type PressAdvice } from './judgement/at-the-press.js';
-export { causesOf, remarkWords, type ShiftCause, type Trait, type TraitKind, type Traced } from './judgement/causes.js';
+export { causesOf, remarkWords, seasonOf, type ShiftCause, type Trait, type TraitKind, type Traced } from './judgement/causes.js';
 export { askedNext, SCHOOL_IDS, schoolOf, SCHOOLS, type Rule, type School, type SchoolId } from './judgement/schools.js';
 export { seriesView, type SeriesOf, type SeriesTest, type SeriesView } from './judgement/strength-series.js';
 export { foretell, foretoldSoFar, type EarlyLate, type Foretold } from './judgement/foretelling.js';

@@ -115,14 +115,15 @@ describe('what a lab brings in on its first day', () => {
   it('a ticket has its weights as scaled; what cannot be is said at its line', async () => {
     const [made] = (await h.get<Page<Item>>(`/items?project=${projectId}&kind=load`)).body.items;
     expect([made!.number, made!.code]).toEqual([1, 'Load 1']);
-    const facts = made!.facts as unknown as { ticket: string; materials: { name: string; actual: object; target: object }[] };
-    expect([facts.ticket, facts.materials.length, facts.materials[1]!.actual]).toEqual([
+    const facts = made!.facts as unknown as { ticket: string; plant: string; materials: { name: string; actual: object; target: object }[] };
+    expect([facts.ticket, facts.plant, facts.materials.length, facts.materials[1]!.actual]).toEqual([
       'F-4200',
+      'Fernhaul',
       3,
       jasmine.objectContaining({ text: '828', unit: 'kg' }),
     ]);
     const head = csvOf('loads').split('\r\n')[0]!;
-    const line = (pour: string, at: string, role: string, mass: string) => `${pour},2,F-1,T,${at},6 m3,Cement,${role},,${mass},,`;
+    const line = (pour: string, at: string, role: string, mass: string) => `${pour},2,F-1,T,,${at},6 m3,Cement,${role},,${mass},,`;
     const all = [
       [line('Nowhere', TODAY, 'cement', '1 kg'), 'line 2, pour'],
       [line('Deck west', 'noon', 'cement', '1 kg'), 'line 2, batched'],

@@ -1,3 +1,7 @@
+import { exact } from '../numbers/exact.js';
+import { convert, unitLabel, type System } from '../units/units.js';
+import type { Keyed } from '../units/reading.js';
+
 /** Something that the record says of a strength test: equipment, a person, a source as it was, a remark. */
 export interface Trait {
   readonly id: string;
@@ -5,7 +9,7 @@ export interface Trait {
   readonly label: string;
 }
 
-export type TraitKind = 'source' | 'revision' | 'kit' | 'person' | 'truck' | 'remark';
+export type TraitKind = 'source' | 'revision' | 'kit' | 'person' | 'plant' | 'truck' | 'season' | 'remark';
 
 /** A strength test as the search for causes sees it, the oldest first. */
 export interface Traced {
@@ -51,6 +55,16 @@ const REMARKS: Readonly<Record<string, string>> = {
   'never-calibrated': 'Equipment never calibrated',
   'found-wrong': 'Equipment found wrong later',
 };
+
+/** A season is told by its air: in bands so wide, °C or °F. */
+const BAND: Readonly<Record<System, number>> = { si: 10, us: 20 };
+
+/** The season that concrete was placed in. @param air the temperature while it was placed */
+export function seasonOf(air: Keyed, system: System): Trait {
+  const unit = system === 'us' ? 'F' : 'C';
+  const from = Math.floor(Number(convert(exact(air.text), air.unit, unit).valueOf()) / BAND[system]) * BAND[system];
+  return { id: `air:${from}${unit}`, kind: 'season', label: `Air ${from} to ${from + BAND[system]} ${unitLabel(unit)} when it was placed` };
+}
 
 export const remarkWords = (code: string): string => REMARKS[code] ?? code.replaceAll('-', ' ');
 

@@ -1,4 +1,4 @@
-import { aciAcceptance, enAcceptance, IS_GROUP, isAcceptance } from '../methods/acceptance/acceptance.js';
+import { aciAcceptance, EN_CONTINUOUS, enAcceptance, IS_GROUP, isAcceptance } from '../methods/acceptance/acceptance.js';
 import { evaluate, type Evaluation } from '../methods/evaluate.js';
 import type { AnyInputs, AnyMethod } from '../methods/definition.js';
 import type { PracticeId } from '../methods/practices.js';
@@ -45,9 +45,6 @@ export interface School {
 
 export type Strengths = readonly { readonly strength: Keyed }[];
 
-/** From so many results on production counts as continuous: EN 206. */
-const INITIAL = 15;
-
 export const run = (m: AnyMethod, variant: string, system: System, inputs: AnyInputs, progress?: (taken: number) => void): Evaluation =>
   evaluate(m, inputs, { variant, system, offers: false, ...(progress && { progress }) });
 
@@ -62,7 +59,7 @@ export interface UnderSchool {
   readonly system: System;
 }
 
-const isInitial = ({ tests }: UnderSchool): boolean => tests.length < INITIAL;
+const isInitial = ({ tests }: UnderSchool): boolean => tests.length < EN_CONTINUOUS;
 
 function judged(id: SchoolId, under: UnderSchool): Evaluation {
   const { tests, earlier = 0, specified, deviation, system } = under;
@@ -71,7 +68,7 @@ function judged(id: SchoolId, under: UnderSchool): Evaluation {
     const begun = (IS_GROUP - (earlier % IS_GROUP)) % IS_GROUP;
     return run(isAcceptance, 'is456', 'si', { specified, deviation, results: begun === 0 ? tests : tests.slice(begun) });
   }
-  const results = isInitial(under) ? tests : tests.slice(-INITIAL);
+  const results = isInitial(under) ? tests : tests.slice(-EN_CONTINUOUS);
   return run(enAcceptance, isInitial(under) ? 'initial' : 'continuous', 'si', { specified, sigma: deviation, results });
 }
 

@@ -157,6 +157,7 @@ export const ITEM_KINDS: Readonly<Record<ItemKind, ItemKindDefinition>> = {
     facts: {
       ticket: text('Ticket number'),
       truck: text('Truck'),
+      plant: text('Plant', { optional: true, hint: 'where it was batched' }),
       batchedAt: instant('Water met cement at'),
       design: qty('volume', 'Yd', 'Volume batched', { si: 'm3', us: 'yd3' }, { possible: { unit: 'm3', above: '0', most: '30' } }),
       materials: rows('Batch weights', {

@@ -39,6 +39,7 @@ export function load(lines: readonly Line[], { project, by }: Around): Thing {
         number: Number(number),
         ticket,
         truck,
+        ...present('plant', lines[0]!.cells['plant']),
         batchedAt: at.toUTC().toISO(),
         design: quantity(volume),
         materials,
@@ -53,7 +54,7 @@ export function load(lines: readonly Line[], { project, by }: Around): Thing {
       [/materials/, 'material'],
       [/batchedAt/, 'batched'],
       [/design/, 'volume'],
-      [/(ticket|truck|number)/, '$1'],
+      [/(ticket|truck|plant|number)/, '$1'],
       [/./, 'number'],
     ],
   };

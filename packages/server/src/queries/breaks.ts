@@ -31,7 +31,7 @@ const AHEAD = 14 * DAY;
 const MOST = 1000;
 /** Of the tests before it, as its chart shows them; of pairs, as the early warning takes them. */
 const RECENT = 9;
-/** As many as the series of its mix looks at: both say the same of the next test. */
+/** So far back reaches what a school may ask of the next test, as in the series of its mix. */
 const BEFORE = 240;
 const PAIRS = 60;
 

@@ -11,7 +11,7 @@ import {
   type StrengthTestView,
   type WholeSeries,
 } from '@keen-mortar/contract';
-import { EARLY_AT_DAYS, propertyOf, remarkWords, shiftOf, unitLabel, type Trait } from '@keen-mortar/core';
+import { EARLY_AT_DAYS, propertyOf, remarkWords, seasonOf, shiftOf, unitLabel, type Keyed, type Trait } from '@keen-mortar/core';
 import type { Cx } from '../db.js';
 import { itemsNamed } from '../store/items.js';
 import { equipmentNames, kitOfItems } from '../store/kit.js';
@@ -56,7 +56,7 @@ export async function seriesOf(cx: Cx, mixId: string, now: Date): Promise<MixSer
     }),
     fieldCured(cx, mixId, property, FIELD),
   ]);
-  const traced = await traitsOf(cx, mix, tests, now);
+  const traced = await traitsOf(cx, mix, project, tests, now);
   return {
     mix: { id: mix.id, code: mix.code, name: mix.name },
     project: { timezone: project.timezone, system: project.system, practice: project.practice },
@@ -104,7 +104,7 @@ interface Traced {
 }
 
 /** What the record says of each test: with what and by whom it was made, what stands on it, and how its sources were then. */
-async function traitsOf(cx: Cx, mix: Mix, tests: readonly StrengthTestView[], now: Date): Promise<Traced> {
+async function traitsOf(cx: Cx, mix: Mix, project: Project, tests: readonly StrengthTestView[], now: Date): Promise<Traced> {
   const known = new Map<string, Trait>();
   const of = new Map<string, string[]>();
   const add = (setId: string, trait: Trait): void => {
@@ -118,7 +118,8 @@ async function traitsOf(cx: Cx, mix: Mix, tests: readonly StrengthTestView[], no
   );
   const samples = await itemsNamed(cx, [...new Set(sets.flatMap((s) => s.parentId ?? []))]);
   const loads = await itemsNamed(cx, [...new Set(samples.flatMap((s) => s.parentId ?? []))]);
-  const byId = new Map([...sets, ...samples, ...loads].map((i): [string, Item] => [i.id, i]));
+  const pours = await itemsNamed(cx, [...new Set(loads.flatMap((l) => l.parentId ?? []))]);
+  const byId = new Map([...sets, ...samples, ...loads, ...pours].map((i): [string, Item] => [i.id, i]));
   const freshKit = await kitOfItems(
     cx,
     samples.map((s) => s.id),
@@ -140,8 +141,11 @@ async function traitsOf(cx: Cx, mix: Mix, tests: readonly StrengthTestView[], no
     if (set) add(test.setId, { id: `molded:${set.by}`, kind: 'person', label: `Molded by ${nameOf.get(set.by) ?? 'somebody'}` });
     for (const code of new Set(test.specimens.flatMap((s) => s.remarks)))
       add(test.setId, { id: `remark:${code}`, kind: 'remark', label: remarkWords(code) });
-    const { truck } = (load?.facts ?? {}) as { truck?: string };
+    const { truck, plant } = (load?.facts ?? {}) as { truck?: string; plant?: string };
+    if (plant !== undefined) add(test.setId, { id: `plant:${plant}`, kind: 'plant', label: `Plant ${plant}` });
     if (truck !== undefined) add(test.setId, { id: `truck:${truck}`, kind: 'truck', label: truck });
+    const { air } = ((load?.parentId ? byId.get(load.parentId) : undefined)?.facts ?? {}) as { air?: Keyed };
+    if (air) add(test.setId, seasonOf(air, project.system));
     const revision = revisionAt(mix.revisions, at);
     if (revision) add(test.setId, { id: `revision:${revision.number}`, kind: 'revision', label: `Revision ${revision.number} of the mix` });
     for (const shift of shifts) if (at > shift.after) add(test.setId, shift.trait);

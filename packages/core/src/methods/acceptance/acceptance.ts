@@ -11,6 +11,9 @@ const ACI: Citation = { designation: 'ACI 318', edition: '2019', part: 'acceptan
 const EN206: Citation = { designation: 'EN 206', edition: '2021', part: 'conformity for compressive strength' };
 const IS456: Citation = { designation: 'IS 456', edition: '2000', part: 'acceptance criteria' };
 
+/** From so many results on production counts as continuous, and the last of them are judged together: EN 206. */
+export const EN_CONTINUOUS = 15;
+
 /** So many results that follow each other are judged by their mean: IS 456. */
 export const IS_GROUP = 4;
 
@@ -191,7 +194,7 @@ export const enAcceptance = method({
     continuous: {
       label: 'continuous production, fifteen or more',
       source: EN206,
-      params: { margin: { factor: '1.48' }, floor: '4', least: 15, group: null } satisfies EnParams as EnParams,
+      params: { margin: { factor: '1.48' }, floor: '4', least: EN_CONTINUOUS, group: null } satisfies EnParams as EnParams,
     },
   },
   steps: [{ text: 'Same concrete family, age and curing; a result is the mean of the specimens of one sample.' }, DECIDES],

@@ -20,8 +20,6 @@ import type { Problem } from '@keen-mortar/contract/problem';
 import {
   kitOfMethod,
   methodById,
-  nextStep,
-  say,
   testsFor,
   unitLabel,
   USUAL_USES,
@@ -57,7 +55,7 @@ import { AskedAhead } from './asked-ahead';
 import { BreakSide } from './break-side';
 import { ByLabel } from './by-label';
 import { Camera } from './camera';
-import { brokenHow, inOrder, nextOf, notNow, type Waiting } from './breaks.view';
+import { brokenHow, inOrder, nextOf, notNow, voidWords, type Waiting } from './breaks.view';
 import { PadsInPress } from './pads-in-press';
 import { Press, type Broke } from './press';
 
@@ -163,12 +161,10 @@ export class BreaksPage {
     // Before the queue is known nothing is said to be early or late.
     return this.view() && b && t && id !== null && t.test === null && this.allowed() !== id ? notNow(this.queue(), b, id) : '';
   });
-  /** What voids it before it is loaded: it can still be measured again, or another taken. */
+  /** What voids it: before it is loaded it can still be measured again, or another taken. */
   protected readonly never = computed(() => {
     const e = this.held()?.come();
-    if (e?.validity.state !== 'void') return '';
-    const why = e.validity.reasons.map((r) => [say(r.code, r.params), nextStep(r.code, r.params)].filter(Boolean).join(' '));
-    return `Do not load it. ${why.join(' ')}`;
+    return e ? voidWords(e, this.held()?.isLoaded() ?? false) : '';
   });
   protected readonly machine = signal<Instrument | null>(null);
   protected readonly hasMachine = computed(() => {
@@ -213,7 +209,7 @@ export class BreaksPage {
     this.outbox.answered.pipe(takeUntilDestroyed(inject(DestroyRef))).subscribe(() => {
       this.ask();
       const id = this.chosen();
-      if (id !== null) this.askBeside(id);
+      if (id !== null) void this.besideOf(id);
     });
     this.api.instruments().subscribe({
       next: ({ items }) => this.machine.set(items.find((i) => i.kind === 'machine') ?? null),
@@ -248,10 +244,6 @@ export class BreaksPage {
       },
       error: (e: unknown) => this.problem.set(problemOf(e)),
     });
-  }
-
-  private askBeside(id: string): void {
-    void this.besideOf(id);
   }
 
   /** What stands beside it; null where that cannot be asked now. */

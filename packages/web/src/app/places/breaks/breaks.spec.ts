@@ -1,9 +1,9 @@
 import { Component, provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import type { BreakBeside, BreakDue, BreaksView, MixSeries } from '@keen-mortar/contract';
-import { seriesView } from '@keen-mortar/core';
+import { seriesView, type Evaluation } from '@keen-mortar/core';
 import { causeWords, headline, leftOutWords, schoolsOf, seriesOf } from '../mixes/series/series.view';
-import { brokenHow, inOrder, namedBy, nextOf, nextPads, notNow } from './breaks.view';
+import { brokenHow, inOrder, namedBy, nextOf, nextPads, notNow, voidWords } from './breaks.view';
 import { hearScanner } from './scanner';
 
 const HOUR = 3_600_000;
@@ -92,6 +92,14 @@ describe('the break station', () => {
       brokenHow(beside, 'c', { id: 'of another set', method: 'cube' }),
       brokenHow(beside, 'd', null),
     ]).toEqual(['splitting', 'cylinder', 'splitting', null]);
+  });
+
+  it('a void one is not to be loaded; once it has broken that is said no more', () => {
+    const e = {
+      validity: { state: 'void', reasons: [{ code: 'broke-outside', params: { by: '6', most: '5' } }] },
+    } as unknown as Evaluation;
+    expect([voidWords(e, false).slice(0, 15), voidWords(e, true).slice(0, 11)]).toEqual(['Do not load it.', 'It is void.']);
+    expect(voidWords({ validity: { state: 'marked', reasons: [] } }, true)).toBe('');
   });
 
   it('labels name a specimen by its code or its id, and nothing else does', () => {

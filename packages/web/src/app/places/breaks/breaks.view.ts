@@ -1,4 +1,5 @@
 import type { BreakBeside, BreakDue, BreaksView } from '@keen-mortar/contract';
+import { nextStep, say, type Evaluation } from '@keen-mortar/core';
 import { DateTime } from 'luxon';
 import { leftWords } from '../../parts/ribbon';
 
@@ -99,4 +100,11 @@ export function brokenHow(beside: BreakBeside, id: string, last: { readonly id: 
   if (last && companions.some((c) => c.id === last.id)) return last.method;
   const broken = companions.flatMap((c) => c.broken ?? []).sort((a, b) => (a.at < b.at ? -1 : 1));
   return broken.at(-1)?.method ?? null;
+}
+
+/** Why a specimen gives no strength: said so that it is not loaded, and once it is that it counts for nothing. Empty where it does. */
+export function voidWords({ validity }: Pick<Evaluation, 'validity'>, loaded: boolean): string {
+  if (validity.state !== 'void') return '';
+  const why = validity.reasons.map((r) => [say(r.code, r.params), nextStep(r.code, r.params)].filter(Boolean).join(' '));
+  return `${loaded ? 'It is void.' : 'Do not load it.'} ${why.join(' ')}`;
 }

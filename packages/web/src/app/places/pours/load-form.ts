@@ -77,6 +77,7 @@ export class LoadForm implements OnDestroy {
     number: text(),
     ticket: text(),
     truck: text(),
+    plant: text(),
     volume: text(),
     materials: new FormArray<ReturnType<typeof materialGroup>>([]),
     sure: new FormControl(false, { nonNullable: true }),
@@ -198,13 +199,14 @@ export class LoadForm implements OnDestroy {
   protected readonly damp = isDamp;
 
   private body(): unknown {
-    const { number, ticket, truck, volume, materials } = this.form.getRawValue();
+    const { number, ticket, truck, plant, volume, materials } = this.form.getRawValue();
     return {
       id: this.id,
       by: this.person(),
       number: /^\d+$/.test(number.trim()) ? Number(number) : NaN,
       ticket,
       truck,
+      ...(plant.trim() === '' ? {} : { plant: plant.trim() }),
       batchedAt: this.batchedAt() ?? '',
       design: { text: volume.trim(), unit: this.volumeUnit() },
       materials: this.rows().map((m, i) => {

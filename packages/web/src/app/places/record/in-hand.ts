@@ -36,6 +36,7 @@ import { ButtonDirective } from 'primeng/button';
 import { newId } from '../../device/ids';
 import { Device } from '../../device/device';
 import { Form } from '../../test/form/form';
+import { keyedAt } from '../../test/form/inputs';
 import { FormKeypad } from '../../test/form/form-keypad';
 import type { RowsForm, ShownField } from '../../test/form/test-form';
 import { Plate, type Taken } from '../../test/plate';
@@ -475,6 +476,8 @@ export class InHand {
   /** What came of it so far, for what stands beside it. */
   readonly come = computed(() => this.store.evaluation());
   readonly inputs = computed(() => this.store.inputs());
+  /** Its load is known: what is broken cannot be measured again. */
+  readonly isLoaded = computed(() => (keyedAt(this.store.inputs(), 'load')?.text ?? '') !== '');
 
   /** What is measured, and what is seen afterwards: between the two stands what it is measured with. */
   private readonly asked = computed(() => (this.quick() ? this.form.singly() : this.form.held()));

@@ -52,7 +52,9 @@ export const KIND_PICTURES: Readonly<Record<TraitKind, 'heap' | 'mix' | 'kit' | 
   revision: 'mix',
   kit: 'kit',
   person: 'person',
+  plant: 'mix',
   truck: 'truck',
+  season: 'thermo',
   remark: 'thermo',
 };
 
