@@ -115,7 +115,11 @@ describe('what a lab brings in on its first day', () => {
   it('a ticket has its weights as scaled; what cannot be is said at its line', async () => {
     const [made] = (await h.get<Page<Item>>(`/items?project=${projectId}&kind=load`)).body.items;
     expect([made!.number, made!.code]).toEqual([1, 'Load 1']);
-    const facts = made!.facts as unknown as { ticket: string; plant: string; materials: { name: string; actual: object; target: object }[] };
+    const facts = made!.facts as unknown as {
+      ticket: string;
+      plant: string;
+      materials: { name: string; actual: object; target: object }[];
+    };
     expect([facts.ticket, facts.plant, facts.materials.length, facts.materials[1]!.actual]).toEqual([
       'F-4200',
       'Fernhaul',
