@@ -367,8 +367,8 @@ describe('the series of a mix', () => {
     expect([causes[0]!.after, causes[0]!.before, causes[0]!.which, causes[0]!.when]).toEqual([7, 0, 1, 1]);
     expect(causesOf(traced, 0, [trait('sand')])).toEqual([]);
     expect([seasonOf(q('-2', 'C'), 'si'), seasonOf(q('10', 'C'), 'us')].map((t) => [t.id, t.label])).toEqual([
-      ['air:-10C', 'Air -10 to 0 °C when it was placed'],
-      ['air:40F', 'Air 40 to 60 °F when it was placed'],
+      ['air:-10C', 'Air at -10 to 0 °C'],
+      ['air:40F', 'Air at 40 to 60 °F'],
     ]);
     expect([remarkWords('pads-worn'), remarkWords('some-new-mark')]).toEqual(['Worn pads', 'some new mark']);
   });

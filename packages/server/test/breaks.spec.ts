@@ -132,7 +132,7 @@ describe('breaks and the series that they feed', () => {
     expect([body.accepted.specified?.text, of('Press 1'), of('Cold in the first two days')]).toEqual(['32', counted.length, 1]);
     // All from one plant; the season went by degrees.
     expect(of('Plant Fernhaul')).toBe(counted.length);
-    expect(of('Air 10 to 20 °C') + of('Air 20 to 30 °C')).toBe(counted.length);
+    expect(of('Air at 10 to 20 °C') + of('Air at 20 to 30 °C')).toBe(counted.length);
     expect(of('absorption 1.3 to 2.1 %')).toBeGreaterThan(3);
     expect(of('absorption 1.3 to 2.1 %')).toBeLessThan(counted.length / 3);
     expect([body.field.length >= 2, body.waiting.some((w) => w.early !== null)]).toEqual([true, true]);

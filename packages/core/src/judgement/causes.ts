@@ -63,7 +63,7 @@ const BAND: Readonly<Record<System, number>> = { si: 10, us: 20 };
 export function seasonOf(air: Keyed, system: System): Trait {
   const unit = system === 'us' ? 'F' : 'C';
   const from = Math.floor(Number(convert(exact(air.text), air.unit, unit).valueOf()) / BAND[system]) * BAND[system];
-  return { id: `air:${from}${unit}`, kind: 'season', label: `Air ${from} to ${from + BAND[system]} ${unitLabel(unit)} when it was placed` };
+  return { id: `air:${from}${unit}`, kind: 'season', label: `Air at ${from} to ${from + BAND[system]} ${unitLabel(unit)}` };
 }
 
 export const remarkWords = (code: string): string => REMARKS[code] ?? code.replaceAll('-', ' ');
