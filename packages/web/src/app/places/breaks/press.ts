@@ -3,6 +3,7 @@ import type { Instrument, InstrumentAnswer, InstrumentReading, TracePoint } from
 import type { Problem } from '@keen-mortar/contract/problem';
 import { convert, exact, unitLabel, type Evaluation, type ResultValue } from '@keen-mortar/core';
 import { ButtonDirective } from 'primeng/button';
+import { retry } from 'rxjs';
 import { Api, problemOf } from '../../api/api';
 import type { Taken } from '../../test/plate';
 import { axis, ChartBox, type Drawing } from '../../ui/chart';
@@ -308,7 +309,11 @@ export class Press {
     if (text === null || unit === null) return;
     this.taken.set(true);
     const load = { text, unit, device: this.id() };
-    this.api.write<InstrumentAnswer>(`/instruments/${this.id()}/commands`, { does: 'TRACE' }).subscribe({
+    // It holds its trace: where it did not answer it is asked again.
+    const asked = this.api
+      .write<InstrumentAnswer>(`/instruments/${this.id()}/commands`, { does: 'TRACE' })
+      .pipe(retry({ count: 3, delay: 700 }));
+    asked.subscribe({
       next: ({ points = [] }) => {
         this.points.set(points.map((p) => ({ x: Number(p.time), y: Number(p.load) })));
         this.broke.emit({ load, trace: thinned(points) });

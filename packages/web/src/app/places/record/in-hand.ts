@@ -1,11 +1,13 @@
 import { NgComponentOutlet } from '@angular/common';
 import {
+  afterNextRender,
   ChangeDetectionStrategy,
   Component,
   computed,
   effect,
   ElementRef,
   inject,
+  Injector,
   input,
   output,
   signal,
@@ -235,6 +237,7 @@ const NO_REASON: readonly string[] = [];
 export class InHand {
   protected readonly store = inject(ComputationStore);
   private readonly device = inject(Device);
+  private readonly injector = inject(Injector);
   readonly method = input.required<AnyMethod>();
   /** Under which this device keeps what is not sent yet, and of which item. */
   readonly draftId = input.required<string>();
@@ -489,7 +492,10 @@ export class InHand {
   /** On from a reading to what is asked after it, or to the keep. */
   onwards(field: string): void {
     const moved = this.quick() ? this.goToNext(field) : this.forms()[0]?.next(field);
-    if (!moved) this.keepButton().nativeElement.focus();
+    if (moved) return;
+    // It may wait to be drawn: what was keyed last is what lets it be pressed.
+    afterNextRender(() => this.keepButton().nativeElement.focus(), { injector: this.injector });
+    this.keepButton().nativeElement.focus();
   }
 
   /** The first reading is in hand. */
