@@ -1,19 +1,20 @@
-import * as z from 'zod';
+// Read before the first screen: the small form of the same schemas.
+import * as z from 'zod/mini';
 
 /** One fault of a request: where, which rule, its limit, and the sentence for it. */
 export const fault = z.object({
   code: z.string(),
   path: z.string(),
   message: z.string(),
-  severity: z.enum(['impossible', 'implausible', 'shape']).optional(),
-  params: z.record(z.string(), z.string()).optional(),
+  severity: z.optional(z.enum(['impossible', 'implausible', 'shape'])),
+  params: z.optional(z.record(z.string(), z.string())),
   /** What can be done about it. */
-  next: z.string().optional(),
-  offer: z.object({ text: z.string(), unit: z.string() }).optional(),
+  next: z.optional(z.string()),
+  offer: z.optional(z.object({ text: z.string(), unit: z.string() })),
   /** Two readings that would be right in each other's place. */
-  exchange: z.array(z.string()).optional(),
+  exchange: z.optional(z.array(z.string())),
   /** What is offered, in words. */
-  offers: z.string().optional(),
+  offers: z.optional(z.string()),
 });
 
 /** RFC 9457 problem details, with the faults of the request. */
@@ -23,7 +24,7 @@ export const problem = z.object({
   status: z.int(),
   detail: z.string(),
   code: z.string(),
-  errors: z.array(fault).optional(),
+  errors: z.optional(z.array(fault)),
 });
 
 export type Fault = z.infer<typeof fault>;

@@ -50,7 +50,7 @@ import { ownCopyQuery } from './own-copies.js';
 
 interface Operation {
   readonly says: string;
-  readonly body?: z.ZodType;
+  readonly body?: z.core.$ZodType;
   readonly query?: z.ZodObject;
   /** What it answers with, where that is no JSON. */
   readonly gives?: string;
@@ -175,7 +175,7 @@ export const OPERATIONS: Readonly<Record<string, Operation>> = {
 
 type Json = Readonly<Record<string, unknown>>;
 
-const schemaOf = (schema: z.ZodType): Json => {
+const schemaOf = (schema: z.core.$ZodType): Json => {
   const { $schema: _schema, ...rest } = z.toJSONSchema(schema, { io: 'input', unrepresentable: 'any' });
   return rest;
 };

@@ -23,7 +23,7 @@ export class ByLabel {
 
   constructor(
     private readonly known: Known,
-    private readonly go: (specimenId: string) => void,
+    private readonly taken: (specimenId: string) => void,
   ) {
     hearScanner((text) => this.find(text));
   }
@@ -38,22 +38,28 @@ export class ByLabel {
     this.notFound.set('');
     if (named === null) return this.notFound.set(`“${text.trim().slice(0, 40)}” is no code of a specimen: they are like D-12-B.`);
     this.code.set('');
-    if ('id' in named) return this.go(named.id);
+    if ('id' in named) return this.take(named.id);
     const known = [
       ...(this.known.view()?.queue.flatMap((due) => due.specimens) ?? []),
       ...(this.known.view()?.today ?? []),
       ...(this.known.beside()?.companions ?? []),
     ].find((s) => s.code === named.code);
-    if (known) return this.go(known.id);
+    if (known) return this.take(known.id);
     const p = this.project();
     if (!p) return;
     this.api.items(p.id, 'specimen', 0, 1, named.code).subscribe({
       next: ({ items }) => {
         const found = items.find((i) => i.code === named.code);
-        if (found) this.go(found.id);
+        if (found) this.take(found.id);
         else this.notFound.set(`There is no specimen ${named.code} in this project.`);
       },
       error: (e: unknown) => this.notFound.set(problemOf(e).detail),
     });
+  }
+
+  /** Nothing more is keyed where its label was: the next keys are its readings. */
+  private take(id: string): void {
+    if (document.activeElement instanceof HTMLElement) document.activeElement.blur();
+    this.taken(id);
   }
 }

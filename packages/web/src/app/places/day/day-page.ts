@@ -174,7 +174,7 @@ export class DayPage {
 
   /** A bead that is dragged, or moved by keys, and not planned yet. */
   protected readonly moving = signal<{ readonly key: string; readonly at: number } | null>(null);
-  protected beadAt = (r: DayRow): number | null => (this.moving()?.key === r.key ? this.moving()!.at : r.at);
+  protected beadAt = (r: DayRow): number | null => (this.moving()?.key === r.key ? this.moving()!.at : r.bead);
 
   protected take(r: DayRow): void {
     this.chosenKey.set(r.key);

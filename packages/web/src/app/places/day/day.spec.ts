@@ -85,6 +85,8 @@ describe('the day', () => {
 
   it('says what cannot be met, and two things of one person that end together', () => {
     const shut = row(NOW, NOW + HOUR, { fit: { pieces: [], best: null } });
+    // Somebody may come all the same: its bead can be moved, and nothing is planned by that it lies there.
+    expect([shut.at, shut.bead, row(NOW - HOUR, NOW + HOUR, { fit: shut.thing.fit }).bead]).toEqual([null, NOW + HOUR / 2, NOW + HOUR / 2]);
     const settled = { ...shut, thing: { ...shut.thing, plannedAt: iso(NOW) } };
     expect(cannotBeMet([shut, settled, row(NOW - 2, NOW - 1, { fit: { pieces: [], best: null } }), row(NOW, NOW + HOUR)])).toEqual([shut]);
     const lanes = lanesOf(

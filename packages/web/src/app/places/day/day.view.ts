@@ -21,6 +21,8 @@ export interface DayRow {
   readonly ends: number;
   /** When it is to be done: as planned, else the best time for it. */
   readonly at: number | null;
+  /** Where its bead rests: then, or in the middle of what is left of a window in which nobody is there, should somebody come. */
+  readonly bead: number | null;
   readonly says: string;
   readonly about: string;
   readonly soon: boolean;
@@ -71,13 +73,16 @@ export function rowOf(thing: DayThing, now: number, zone: string): DayRow {
     later: () => `from ${clock(opens)}`,
     open: () => (ends === null ? `since ${clock(opens)}` : leftWords(ends - now)),
   }[state]();
+  const at = thing.plannedAt === null ? (thing.fit?.best ?? null) : Date.parse(thing.plannedAt);
+  const middle = thing.fit && ends !== null ? (Math.max(opens, now) + ends) / 2 : null;
   return {
     key: keyOf(thing),
     thing,
     state,
     opens,
     ends: ends ?? opens,
-    at: thing.plannedAt === null ? (thing.fit?.best ?? null) : Date.parse(thing.plannedAt),
+    at,
+    bead: at ?? middle,
     says,
     about: [thing.window, thing.where].filter(Boolean).join(' · '),
     soon: state === 'open' && ends !== null && ends - now <= SOON,

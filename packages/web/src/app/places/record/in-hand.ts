@@ -450,6 +450,7 @@ export class InHand {
   /** What is in hand is on its way. */
   private sending = false;
   private lookedFor: string | null = null;
+  private readonly readings = viewChild.required<ElementRef<HTMLElement>>('readings');
 
   private async takeUp(id: string, m: AnyMethod): Promise<void> {
     this.reason.set('');
@@ -471,7 +472,13 @@ export class InHand {
     // Sent, and left before its answer came: it is on record, and nothing of it is in hand any more.
     if (left && withoutRows(left.inputs) !== withoutRows(this.asKept())) this.store.open(m, left);
     this.lookedFor = id;
-    if (this.quick() && this.kept().length === 0 && this.waitsFor() === '') setTimeout(() => this.begin());
+    if (this.quick() && this.kept().length === 0 && this.waitsFor() === '') setTimeout(() => this.isFree() && this.begin());
+  }
+
+  /** Nobody keys anything elsewhere: it comes into hand by itself, and takes no key that was meant for another box. */
+  private isFree(): boolean {
+    const at = document.activeElement;
+    return !(at instanceof HTMLInputElement || at instanceof HTMLTextAreaElement) || this.readings().nativeElement.contains(at);
   }
 
   private readonly forms = viewChildren(Form);
