@@ -4,9 +4,10 @@ import { DUE_GROUPS, type DueGroup } from '@keen-mortar/core/due-groups';
 import { DateTime } from 'luxon';
 import { leftWords } from '../../parts/ribbon';
 
-const HOUR = 3_600_000;
+const MINUTE = 60_000;
+const HOUR = 60 * MINUTE;
 /** The last of a window: from here it needs somebody now. */
-const SOON = 5 * 60_000;
+const SOON = 5 * MINUTE;
 /** So many of a group are shown before the rest is folded. */
 const SHOWN = 4;
 
@@ -74,7 +75,7 @@ export function rowOf(thing: DayThing, now: number, zone: string): DayRow {
     open: () => (ends === null ? `since ${clock(opens)}` : leftWords(ends - now)),
   }[state]();
   const at = thing.plannedAt === null ? (thing.fit?.best ?? null) : Date.parse(thing.plannedAt);
-  const middle = thing.fit && ends !== null ? (Math.max(opens, now) + ends) / 2 : null;
+  const middle = thing.fit && ends !== null ? Math.round((Math.max(opens, now) + ends) / 2 / MINUTE) * MINUTE : null;
   return {
     key: keyOf(thing),
     thing,

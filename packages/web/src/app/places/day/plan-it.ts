@@ -78,7 +78,7 @@ export class PlanIt {
   protected readonly given = signal<string | null>(null);
   protected readonly who = computed(() => this.given() ?? this.row().thing.who);
   protected readonly at = computed(() => {
-    const at = this.moved() ?? this.row().at;
+    const at = this.moved() ?? this.row().bead;
     return this.keyed() ?? (at === null ? null : this.iso(at));
   });
   protected readonly iso = (ms: number): string => new Date(ms).toISOString();
