@@ -1,4 +1,4 @@
-import type { AnyInputs, Fit, Keyed } from '@keen-mortar/core';
+import type { AnyInputs, Fit, Keyed, Strayed } from '@keen-mortar/core';
 import type { Item } from './items.js';
 import type { BrokenSpecimen, StrengthTestView } from './strengths.js';
 import type { Acceptance } from './views.js';
@@ -80,4 +80,6 @@ export interface BreakBeside {
   readonly earlier: number;
   readonly recent: readonly StrengthTestView[];
   readonly pairs: readonly StrengthPair[];
+  /** Tanks and moist rooms that were not as asked while the set was in final curing. */
+  readonly strayed: readonly Strayed[];
 }

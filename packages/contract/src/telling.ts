@@ -65,6 +65,7 @@ export function tellingOf(beside: BreakBeside, test: StrengthTestView, system: S
     apart: test.apart,
     fractures: test.specimens.flatMap((s) => s.fracture ?? []),
     remarks: test.specimens.flatMap((s) => s.remarks),
+    strayed: beside.strayed,
     spares: whole.map((c) => c.code),
   });
 }

@@ -268,5 +268,5 @@ export { causesOf, remarkWords, seasonOf, type ShiftCause, type Trait, type Trai
 export { askedNext, SCHOOL_IDS, schoolOf, SCHOOLS, type Rule, type School, type SchoolId } from './judgement/schools.js';
 export { seriesView, type SeriesOf, type SeriesTest, type SeriesView } from './judgement/strength-series.js';
 export { foretell, foretoldSoFar, type EarlyLate, type Foretold } from './judgement/foretelling.js';
-export { oddOneOut, whoMustBeTold, type LowTest, type Seen, type Telling } from './judgement/low-break.js';
+export { oddOneOut, whoMustBeTold, type LowTest, type Seen, type Strayed, type Telling } from './judgement/low-break.js';
 export { CONTROL_GRADES } from './methods/acceptance/companions.js';

@@ -299,6 +299,7 @@ describe('the strength test', () => {
       apart: true,
       fractures: ['5'],
       remarks: ['pads-worn'],
+      strayed: [],
       spares: ['D-1-F'],
     };
     const told = whoMustBeTold(low)!;
@@ -306,6 +307,12 @@ describe('the strength test', () => {
     expect(whoMustBeTold({ ...low, apart: false, fractures: ['1'], remarks: [], spares: [] })!.evidence[0]).toContain(
       'Nothing on record speaks against the test',
     );
+    const strayed = (...days: string[]) => [{ place: 'Tank 1', days, says: 'It is 27 °C.' }];
+    const of = (...days: string[]) => whoMustBeTold({ ...low, strayed: strayed(...days) })!.evidence.at(-1);
+    expect([of('9 Nov 2026'), of('9 Nov 2026', '12 Nov 2026')]).toEqual([
+      'Tank 1 was not as asked on 9 Nov 2026. It is 27 °C. Look whether this set lay in it.',
+      'Tank 1 was not as asked on 2 days, last on 12 Nov 2026. It is 27 °C. Look whether this set lay in it.',
+    ]);
     expect([whoMustBeTold({ ...low, below: 'specified' }), whoMustBeTold({ ...low, below: null })]).toEqual([null, null]);
   });
 });

@@ -232,7 +232,14 @@ describe('breaks and the series that they feed', () => {
     expect(interim.words).toMatch(/28 d ± 20 h\s+27\.3 MPa/);
     await breakOne(specimens[0]!, '200');
     expect((await report('the seven days came')).title).toContain('final');
-    const words = (await wordsOf(new Uint8Array(await h.bytes(`/breaks/${specimens[1]!}/letter`)))).join(' ');
+    // What it lay in, or another did: before it was cast nothing of it matters.
+    const tank = await b.item('storage', null, { kind: 'tank' }, { name: 'Tank at the shed' });
+    for (const [days, temperature] of Object.entries({ 3: '27.4', 9: '22.8', 40: '28.5' })) {
+      const testId = await b.start(tank.item.id, 'storage', { startedAt: ago(Number(days)) });
+      expect((await b.keep(testId, [reading('temperature', temperature, 'C')])).status).toBe(201);
+    }
+    const words = (await wordsOf(new Uint8Array(await h.bytes(`/breaks/${specimens[1]!}/letter`)))).join(' ').replace(/\s+/g, ' ');
+    expect(words).toMatch(/Tank at the shed was not as asked on \d+ \w+ 20\d\d\. It is 27\.4 °C where the specimens lie/);
     expect(words).toContain('below the least that a single test may be, 28.5 MPa');
     expect(words).toContain('The engineer');
     expect((await h.get(`/breaks/${specimens[0]!}/letter`)).status).toBe(404);

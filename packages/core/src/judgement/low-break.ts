@@ -2,6 +2,15 @@ import type { PressAdvice } from './at-the-press.js';
 import { remarkWords } from './causes.js';
 import { SCHOOLS, type SchoolId } from './schools.js';
 
+/** A tank or moist room that was not as asked while specimens lay in one. */
+export interface Strayed {
+  readonly place: string;
+  /** Days on which it was found so, as they are written, the newest last. */
+  readonly days: readonly string[];
+  /** What was found on the last of them. */
+  readonly says: string;
+}
+
 /** A strength test as it is told of. */
 export interface LowTest {
   readonly below: PressAdvice['below'];
@@ -14,6 +23,8 @@ export interface LowTest {
   /** Fractures and remarks of its companions. */
   readonly fractures: readonly string[];
   readonly remarks: readonly string[];
+  /** While its companions were in final curing: the record does not say in which of them. */
+  readonly strayed: readonly Strayed[];
   /** Codes of specimens of the set that are whole still. */
   readonly spares: readonly string[];
 }
@@ -41,6 +52,12 @@ const OF_THE_TEST: Readonly<Record<string, string>> = {
 };
 const OF_THE_ENDS = ['5', '6'];
 
+const strayedWords = ({ place, days, says }: Strayed): string => {
+  const last = days.at(-1)!;
+  const when = days.length === 1 ? last : `${days.length} days, last on ${last}`;
+  return `${place} was not as asked on ${when}. ${says} Look whether this set lay in it.`;
+};
+
 /** Who must be told of a strength test, and of what; null where it is not low. ACI 318: acceptance, and investigation of low strengths. */
 export function whoMustBeTold(test: LowTest): Telling | null {
   const { below, reported, unit, specified, school, floor, apart, spares } = test;
@@ -54,6 +71,7 @@ export function whoMustBeTold(test: LowTest): Telling | null {
       ...test.remarks.flatMap((code) => OF_THE_TEST[code] ?? []),
       ...(apart ? ['The companions are further apart than two of one sample may be.'] : []),
       ...(test.fractures.some((f) => OF_THE_ENDS.includes(f)) ? ['The sides came off at an end: look at caps and alignment.'] : []),
+      ...test.strayed.map(strayedWords),
     ]),
   ];
   return {

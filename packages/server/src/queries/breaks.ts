@@ -7,6 +7,8 @@ import {
   type BrokenSpecimen,
   type BrokeToday,
   type Companion,
+  type Item,
+  type StrengthTestView,
 } from '@keen-mortar/contract';
 import { EARLY_AT_DAYS, ageWords, daysOf, fitInto, type Interval } from '@keen-mortar/core';
 import { DateTime } from 'luxon';
@@ -19,7 +21,7 @@ import { mixHead, mixHeads } from '../store/mixes.js';
 import { projectOf } from '../store/projects.js';
 import { countStrengths, pairsOfMix, strengthsBefore, strengthsOfMix, strengthsOfSets } from '../store/strengths.js';
 import { frameOf } from './around.js';
-import { curingPlaces } from './curing-places.js';
+import { curingPlaces, strayedWithin } from './curing-places.js';
 import { placesOf, type Place } from './day.js';
 import { openingsOf } from './hours.js';
 
@@ -114,6 +116,13 @@ async function brokeOf(cx: Cx, done: readonly DueRow[]): Promise<BrokeToday[]> {
   return broke.flatMap((r) => all.find((s) => s.id === r.itemId) ?? []);
 }
 
+/** From when to when a set lay in a tank or a moist room: until the last of it broke. Null where none broke, and of cores. */
+function finalCuring(set: Item, tests: readonly StrengthTestView[]): Interval | null {
+  const { cured, shape } = set.facts as { readonly cured?: string; readonly shape?: string };
+  const broke = tests.flatMap((t) => t.specimens.map((s) => Date.parse(s.at)));
+  return shape === 'core' || broke.length === 0 ? null : { from: Date.parse(cured ?? set.at), to: Math.max(...broke) };
+}
+
 /** All that stands beside a specimen while it is broken: its companions, and what its mix gave before. */
 export async function breakBeside(cx: Cx, specimenId: string): Promise<BreakBeside> {
   const { line, item, project, specifications } = await frameOf(cx, specimenId);
@@ -135,6 +144,7 @@ export async function breakBeside(cx: Cx, specimenId: string): Promise<BreakBesi
   // Only where there are more than are asked for they are counted.
   const more = mixId !== null && strengths.length === BEFORE;
   const earlier = more ? (await countStrengths(cx, mixId, at, before)).counting - BEFORE : 0;
+  const curedIn = finalCuring(set, tests);
   const broken = new Map(tests.flatMap((t) => t.specimens.map((s): [string, BrokenSpecimen] => [s.id, s])));
   return {
     set: { id: set.id, code: set.code, at: set.at, facts: set.facts },
@@ -154,6 +164,7 @@ export async function breakBeside(cx: Cx, specimenId: string): Promise<BreakBesi
     earlier,
     recent: recent.filter((t) => t.notFor === null && t.reported !== null),
     pairs,
+    strayed: curedIn ? await strayedWithin(cx, project.id, curedIn, project.timezone) : [],
   };
 }
 

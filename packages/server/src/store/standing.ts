@@ -54,6 +54,25 @@ export const standingOfItems = async (cx: Cx, itemIds: readonly string[]): Promi
         standing,
       );
 
+/** Results with a remark of items between two moments, the oldest first. */
+export const markedOf = async (
+  cx: Cx,
+  itemIds: readonly string[],
+  { from, to }: { readonly from: Date; readonly to: Date },
+  most: number,
+): Promise<Standing[]> =>
+  itemIds.length === 0
+    ? []
+    : (
+        await select<StandingRow>(
+          cx,
+          `SELECT ${COLUMNS} FROM standing s WHERE s.item_id IN (?) AND s.validity = 'marked' AND s.at BETWEEN ? AND ? ORDER BY s.at DESC LIMIT ?`,
+          [itemIds, from, to, most],
+        )
+      )
+        .map(standing)
+        .reverse();
+
 /** What stands for one method of an item is made again. */
 export async function setStanding(cx: PoolConnection, itemId: string, method: string, rows: readonly Standing[]): Promise<void> {
   await change(cx, 'DELETE FROM standing WHERE item_id = ? AND method = ?', [itemId, method]);
