@@ -13,7 +13,7 @@ import {
 } from '@keen-mortar/core';
 import type { PoolConnection } from 'mysql2/promise';
 import { childrenOf, itemOf, lineOf } from '../store/items.js';
-import { kitIdsOf } from '../store/kit.js';
+import { kitIdsOf } from '../store/test-kit.js';
 import { projectOf } from '../store/projects.js';
 import { setStrengths, type StrengthRow } from '../store/strengths.js';
 import { testsOfItems, type TestRecord } from '../store/tests.js';

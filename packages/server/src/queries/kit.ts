@@ -3,7 +3,8 @@ import { methodById, unitLabel, worst, type ResultField, type VerdictState } fro
 import { DateTime } from 'luxon';
 import type { Cx } from '../db.js';
 import { notFound } from '../problems.js';
-import { calibrationsOf, equipmentOf, findingsOf, testsWith, type TestWith } from '../store/kit.js';
+import { calibrationsOf, equipmentOf, findingsOf } from '../store/kit.js';
+import { testsWith, type TestWith } from '../store/test-kit.js';
 import { projectOf } from '../store/projects.js';
 
 /**

@@ -14,7 +14,8 @@ import {
 import { EARLY_AT_DAYS, propertyOf, remarkWords, seasonOf, shiftOf, unitLabel, type Keyed, type Trait } from '@keen-mortar/core';
 import type { Cx } from '../db.js';
 import { itemsNamed } from '../store/items.js';
-import { equipmentNames, kitOfItems } from '../store/kit.js';
+import { equipmentNames } from '../store/kit.js';
+import { kitOfItems } from '../store/test-kit.js';
 import { mixOf } from '../store/mixes.js';
 import { people } from '../store/people.js';
 import { projectOf } from '../store/projects.js';

@@ -12,7 +12,7 @@ import {
 import { CORE_VERSION, evaluate, guidance, judgeAll, methodById, type AnyMethod, type Evaluation, type Judged } from '@keen-mortar/core';
 import type { Cx } from '../db.js';
 import { entriesOf } from '../store/entries.js';
-import { kitOfTests } from '../store/kit.js';
+import { kitOfTests } from '../store/test-kit.js';
 import { ownOfTest } from '../store/own-copies.js';
 import { specificationsNamed } from '../store/specifications.js';
 import { waitingAt } from '../store/pending.js';

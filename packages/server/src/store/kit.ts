@@ -1,4 +1,4 @@
-import type { Calibration, Equipment, KitFinding, KitTest, newCalibration, newEquipment, NewKitFinding, Page } from '@keen-mortar/contract';
+import type { Calibration, Equipment, KitFinding, newCalibration, newEquipment, NewKitFinding, Page } from '@keen-mortar/contract';
 import { NOW } from '../clock.js';
 import { CALIBRATION, KIT_KINDS, type FoundWrong, type KitKind, type Source, type Sources, type UnitId } from '@keen-mortar/core';
 import { DateTime } from 'luxon';
@@ -87,14 +87,14 @@ const equipmentFrom = (
   },
 });
 
-interface WrongRow {
+export interface WrongRow {
   owner: string;
   found_on: string;
   why: string;
   later: number;
 }
 
-const foundWrong = ({ found_on, why, later }: WrongRow): FoundWrong => ({ on: found_on, why, later: later === 1 });
+export const foundWrong = ({ found_on, why, later }: WrongRow): FoundWrong => ({ on: found_on, why, later: later === 1 });
 
 /** Those that were known to be wrong at a moment, now where none is given, and not calibrated since by a day. */
 async function knownWrong(cx: Cx, rows: readonly EquipmentRow[], day: string, at: Date | null): Promise<Map<string, FoundWrong>> {
@@ -137,7 +137,7 @@ async function completeThen(cx: Cx, rows: readonly EquipmentRow[], day: string, 
   });
 }
 
-const WORN_KINDS = KIT_KINDS.filter((kind) => CALIBRATION[kind].wears);
+export const WORN_KINDS = KIT_KINDS.filter((kind) => CALIBRATION[kind].wears);
 const wears = (rows: readonly EquipmentRow[]): string[] => rows.filter((row) => CALIBRATION[row.kind].wears).map((row) => row.id);
 
 /** How often what is worn out by its use was used until a moment, now where none is given. */
@@ -153,7 +153,7 @@ async function usesSoFar(cx: Cx, rows: readonly EquipmentRow[], at: Date | null)
 }
 
 /** With how often it is used, where that wears it out. */
-const worn = (kit: Equipment, used: number, more: number): Equipment =>
+export const worn = (kit: Equipment, used: number, more: number): Equipment =>
   CALIBRATION[kit.kind].wears ? { ...kit, sources: { ...kit.sources, 'pads.uses': { text: String(used + more), unit: '1' } } } : kit;
 
 export async function equipment(cx: Cx, projectId: string, day: string, offset: number, limit: number): Promise<Page<Equipment>> {
@@ -194,58 +194,6 @@ export const kitAsOf = (cx: Cx, equipmentId: string, calibrationId: string | nul
     return equipmentFrom(row, await ownValues(cx, [row]), calibration, null);
   });
 
-/** What a test was made with: the equipment of then, and whether it was found wrong later. */
-export async function kitOfTests(cx: Cx, testIds: readonly string[]): Promise<Map<string, Equipment[]>> {
-  if (testIds.length === 0) return new Map();
-  const rows = await select<{ test_id: string; calibration_id: string | null; used: number } & Partial<WrongRow> & { owner: string }>(
-    cx,
-    `SELECT k.test_id, k.equipment_id AS owner, k.calibration_id, f.found_on, f.why, k.at <= f.found_at AS later,
-       IF(q.kind IN (?), (SELECT COUNT(*) FROM test_kit o WHERE o.equipment_id = k.equipment_id
-         AND (o.at < k.at OR (o.at = k.at AND o.test_id <= k.test_id))), 0) AS used
-     FROM test_kit k JOIN equipment q ON q.id = k.equipment_id
-     LEFT JOIN calibration c ON c.id = k.calibration_id
-     LEFT JOIN kit_finding f ON f.equipment_id = k.equipment_id AND f.since_at <= k.at
-       AND (k.at <= f.found_at OR c.made_at IS NULL OR c.made_at <= f.found_at)
-     WHERE k.test_id IN (?) ORDER BY k.test_id, f.found_at DESC`,
-    [WORN_KINDS, testIds],
-  );
-  const found = new Map<string, Equipment[]>();
-  for (const row of rows) {
-    const all = found.get(row.test_id) ?? [];
-    // Found wrong more than once: the newest is said.
-    if (all.some((k) => k.id === row.owner)) continue;
-    const kit = worn(await kitAsOf(cx, row.owner, row.calibration_id), Number(row.used), 0);
-    found.set(row.test_id, [...all, row.found_on ? { ...kit, wrong: foundWrong(row as WrongRow) } : kit]);
-  }
-  return found;
-}
-
-/** Which equipment tests were made with, the main one first. */
-export async function kitIdsOf(cx: Cx, testIds: readonly string[]): Promise<Map<string, string[]>> {
-  const found = new Map<string, string[]>(testIds.map((id) => [id, []]));
-  if (testIds.length === 0) return found;
-  const rows = await select<{ test_id: string; equipment_id: string }>(
-    cx,
-    'SELECT test_id, equipment_id FROM test_kit WHERE test_id IN (?)',
-    [testIds],
-  );
-  for (const row of rows) found.get(row.test_id)!.push(row.equipment_id);
-  return found;
-}
-
-/** What was used on some items, whatever the test. */
-export async function kitOfItems(cx: Cx, itemIds: readonly string[]): Promise<Map<string, string[]>> {
-  const found = new Map<string, string[]>(itemIds.map((id) => [id, []]));
-  if (itemIds.length === 0) return found;
-  const rows = await select<{ item_id: string; equipment_id: string }>(
-    cx,
-    'SELECT DISTINCT t.item_id, k.equipment_id FROM test t JOIN test_kit k ON k.test_id = t.id WHERE t.item_id IN (?)',
-    [itemIds],
-  );
-  for (const row of rows) found.get(row.item_id)!.push(row.equipment_id);
-  return found;
-}
-
 export const equipmentNames = async (
   cx: Cx,
   ids: readonly string[],
@@ -257,18 +205,6 @@ export const equipmentNames = async (
           row.id,
           row,
         ]),
-  );
-
-export const insertTestKit = (
-  cx: PoolConnection,
-  testId: string,
-  at: Date,
-  kit: readonly { id: string; calibrationId: string | null }[],
-): Promise<void> =>
-  insertAll(
-    cx,
-    'test_kit',
-    kit.map(({ id, calibrationId }) => ({ test_id: testId, equipment_id: id, calibration_id: calibrationId, at })),
   );
 
 export const insertFinding = (
@@ -380,46 +316,4 @@ export async function calibrationsOf(cx: Cx, equipmentId: string, kind: KitKind)
         worked: v.worked === null ? null : (JSON.parse(v.worked) as Calibration['values'][number]['worked']),
       })),
   }));
-}
-
-/** A test that was made with an instrument, with what stands of it. */
-export interface TestWith extends Pick<KitTest, 'testId' | 'itemId' | 'code' | 'method' | 'startedAt'> {
-  readonly standing: readonly { readonly result: string; readonly reported: string; readonly unit: UnitId; readonly state: string }[];
-}
-
-/** Tests that were made with an instrument in a time, the newest first. */
-export async function testsWith(
-  cx: Cx,
-  equipmentId: string,
-  { since, until }: { readonly since: Date; readonly until: Date },
-  offset: number,
-  limit: number,
-): Promise<Page<TestWith>> {
-  const rows = await select<{ id: string; item_id: string; code: string; method: string; started_at: Date }>(
-    cx,
-    `SELECT t.id, t.item_id, i.code, t.method, t.started_at FROM test_kit k JOIN test t ON t.id = k.test_id JOIN item i ON i.id = t.item_id
-     WHERE k.equipment_id = ? AND k.at >= ? AND k.at <= ? ORDER BY k.at DESC, k.test_id DESC LIMIT ? OFFSET ?`,
-    [equipmentId, since, until, limit, offset],
-  );
-  const standing =
-    rows.length === 0
-      ? []
-      : await select<{ test_id: string; result: string; reported_text: string; unit: UnitId; state: string }>(
-          cx,
-          'SELECT test_id, result, reported_text, unit, state FROM standing WHERE (item_id, test_id) IN (?) AND reported_text IS NOT NULL',
-          [rows.map((row) => [row.item_id, row.id])],
-        );
-  return {
-    items: rows.map((row) => ({
-      testId: row.id,
-      itemId: row.item_id,
-      code: row.code,
-      method: row.method,
-      startedAt: row.started_at.toISOString(),
-      standing: standing
-        .filter((s) => s.test_id === row.id)
-        .map((s) => ({ result: s.result, reported: s.reported_text, unit: s.unit, state: s.state })),
-    })),
-    total: await countOf(cx, 'test_kit', 'equipment_id = ? AND at >= ? AND at <= ?', [equipmentId, since, until]),
-  };
 }
