@@ -454,6 +454,12 @@ it('on a phone: the label is keyed, the specimen is broken, nothing is cut', asy
   await page.locator('#held-d1').waitFor();
   await page.keyboard.type(rest, { delay: 60 });
   await expect(page.locator('#scan-code')).toHaveValue(first + rest);
+  // One that is not there stays as it was keyed.
+  await page.locator('#scan-code').fill('D-9999-A');
+  await page.getByRole('button', { name: 'Find' }).click();
+  await expect(page.getByText('There is no specimen D-9999-A in this project.')).toBeVisible();
+  await expect(page.locator('#scan-code')).toHaveValue('D-9999-A');
+  await page.locator('#scan-code').fill(first + rest);
   await page.getByRole('button', { name: 'Find' }).click();
   await inHand(page, set.specimens[0]!.code).waitFor();
   for (const [id, figure] of Object.entries({ d1: '101.50', d2: '101.75', length: '203', load: load(36) }))

@@ -1,6 +1,7 @@
 import { inject, signal, type Signal } from '@angular/core';
 import type { BreakBeside, BreaksView } from '@keen-mortar/contract';
 import { Store } from '@ngrx/store';
+import { filter, switchMap, take } from 'rxjs';
 import { Api, problemOf } from '../../api/api';
 import { project } from '../../state/session';
 import { namedBy } from './breaks.view';
@@ -14,7 +15,10 @@ interface Known {
 /** A specimen by its label: scanned, seen by the camera, or keyed. Made where things are injected. */
 export class ByLabel {
   private readonly api = inject(Api);
-  private readonly project = inject(Store).selectSignal(project);
+  /** Waited for, where a label is keyed before it is known. */
+  private readonly inProject = inject(Store)
+    .select(project)
+    .pipe(filter((p) => p !== null));
   /** As it is keyed. */
   readonly code = signal('');
   readonly notFound = signal('');
@@ -37,7 +41,6 @@ export class ByLabel {
     const named = namedBy(text);
     this.notFound.set('');
     if (named === null) return this.notFound.set(`“${text.trim().slice(0, 40)}” is no code of a specimen: they are like D-12-B.`);
-    this.code.set('');
     if ('id' in named) return this.take(named.id);
     const known = [
       ...(this.known.view()?.queue.flatMap((due) => due.specimens) ?? []),
@@ -45,20 +48,24 @@ export class ByLabel {
       ...(this.known.beside()?.companions ?? []),
     ].find((s) => s.code === named.code);
     if (known) return this.take(known.id);
-    const p = this.project();
-    if (!p) return;
-    this.api.items(p.id, 'specimen', 0, 1, named.code).subscribe({
-      next: ({ items }) => {
-        const found = items.find((i) => i.code === named.code);
-        if (found) this.take(found.id);
-        else this.notFound.set(`There is no specimen ${named.code} in this project.`);
-      },
-      error: (e: unknown) => this.notFound.set(problemOf(e).detail),
-    });
+    this.inProject
+      .pipe(
+        take(1),
+        switchMap((p) => this.api.items(p.id, 'specimen', 0, 1, named.code)),
+      )
+      .subscribe({
+        next: ({ items }) => {
+          const found = items.find((i) => i.code === named.code);
+          if (found) this.take(found.id);
+          else this.notFound.set(`There is no specimen ${named.code} in this project.`);
+        },
+        error: (e: unknown) => this.notFound.set(problemOf(e).detail),
+      });
   }
 
   /** Nothing more is keyed where its label was: the next keys are its readings. */
   private take(id: string): void {
+    this.code.set('');
     if (document.activeElement instanceof HTMLElement) document.activeElement.blur();
     this.taken(id);
   }
