@@ -548,6 +548,7 @@ CREATE TABLE IF NOT EXISTS standing (
   validity VARCHAR(10) CHARACTER SET ascii NOT NULL,
   state VARCHAR(10) CHARACTER SET ascii NOT NULL,
   PRIMARY KEY (item_id, test_id, result),
+  KEY (item_id, at),
   KEY (subject_id, property, at)
 );
 

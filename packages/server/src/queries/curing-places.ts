@@ -3,7 +3,7 @@ import { say, type Interval, type Strayed } from '@keen-mortar/core';
 import { DateTime } from 'luxon';
 import type { Cx } from '../db.js';
 import { itemsOf } from '../store/items.js';
-import { markedOf, standingOfItems } from '../store/standing.js';
+import { markedOf, newestOfItems } from '../store/standing.js';
 import { aroundTests } from '../store/tests.js';
 
 /** A laboratory has no more of them. */
@@ -18,12 +18,12 @@ const tanksOf = async (cx: Cx, projectId: string): Promise<Item[]> =>
 /** Tanks and moist rooms, each with what it was found at last. */
 export async function curingPlaces(cx: Cx, projectId: string): Promise<CuringPlace[]> {
   const places = await tanksOf(cx, projectId);
-  const standing = await standingOfItems(
+  const newest = await newestOfItems(
     cx,
     places.map((p) => p.id),
   );
   return places.map(({ id, code, name }) => {
-    const last = standing.filter((s) => s.itemId === id).at(-1);
+    const last = newest.find((s) => s.itemId === id);
     return {
       id,
       name: name ?? code,

@@ -54,6 +54,20 @@ export const standingOfItems = async (cx: Cx, itemIds: readonly string[]): Promi
         standing,
       );
 
+/** The newest result of each of some items: one walk down the index for each, ended after one. */
+export const newestOfItems = async (cx: Cx, itemIds: readonly string[]): Promise<Standing[]> =>
+  itemIds.length === 0
+    ? []
+    : (
+        await select<StandingRow>(
+          cx,
+          itemIds
+            .map(() => `(SELECT ${COLUMNS} FROM standing s WHERE s.item_id = ? ORDER BY s.at DESC, s.test_id DESC LIMIT 1)`)
+            .join(' UNION ALL '),
+          itemIds,
+        )
+      ).map(standing);
+
 /** Results with a remark of items between two moments, the oldest first. */
 export const markedOf = async (
   cx: Cx,

@@ -1,7 +1,7 @@
 import { inject, signal, type Signal } from '@angular/core';
 import type { BreakBeside, BreaksView } from '@keen-mortar/contract';
 import { Store } from '@ngrx/store';
-import { filter, switchMap, take } from 'rxjs';
+import { filter, switchMap, take, type Subscription } from 'rxjs';
 import { Api, problemOf } from '../../api/api';
 import { project } from '../../state/session';
 import { namedBy } from './breaks.view';
@@ -15,6 +15,8 @@ interface Known {
 /** A specimen by its label: scanned, seen by the camera, or keyed. Made where things are injected. */
 export class ByLabel {
   private readonly api = inject(Api);
+  /** What was asked for before is asked for no longer. */
+  private asked: Subscription | null = null;
   /** Waited for, where a label is keyed before it is known. */
   private readonly inProject = inject(Store)
     .select(project)
@@ -48,7 +50,8 @@ export class ByLabel {
       ...(this.known.beside()?.companions ?? []),
     ].find((s) => s.code === named.code);
     if (known) return this.take(known.id);
-    this.inProject
+    this.asked?.unsubscribe();
+    this.asked = this.inProject
       .pipe(
         take(1),
         switchMap((p) => this.api.items(p.id, 'specimen', 0, 1, named.code)),
@@ -65,6 +68,7 @@ export class ByLabel {
 
   /** Nothing more is keyed where its label was: the next keys are its readings. */
   private take(id: string): void {
+    this.asked?.unsubscribe();
     this.code.set('');
     if (document.activeElement instanceof HTMLElement) document.activeElement.blur();
     this.taken(id);
