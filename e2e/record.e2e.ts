@@ -362,6 +362,8 @@ it('water keyed late moves the yield, and says why; a sheet that is not there is
   const yesterday = DateTime.now().minus({ days: 1 }).set({ hour: 11, minute: 20 });
   await keyMoment(page.getByLabel('Added at'), yesterday.toFormat('d MMM yyyy HH:mm', { locale: 'en' }));
   await page.getByRole('button', { name: 'Add it to the ticket' }).click();
+  // The form closes with the answer, and what is beneath it moves.
+  await expect(load.getByText(/water added .*: 90 L/)).toBeVisible();
   await page.getByText('Q-103').first().click();
   await yields.click();
   await expect(page.getByTestId('cause')).toContainText('something that it stands on was added');

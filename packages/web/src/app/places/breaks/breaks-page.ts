@@ -42,6 +42,7 @@ import { Reason } from '../../test/reason';
 import { kitTaken, type TakenKit } from '../../test/sound-kit';
 import { WithKit } from '../../test/with-kit';
 import { Choice } from '../../ui/choice';
+import { keyedBox, keysElsewhere } from '../../ui/keyed-box';
 import { Notice } from '../../ui/notice';
 import { Pictogram } from '../../ui/pictogram';
 import { longDay, zonedTime } from '../../parts/when';
@@ -154,6 +155,7 @@ export class BreaksPage {
   protected readonly busy = computed(() => this.record.waits() > 0);
   protected readonly held = viewChild(InHand);
   private readonly press = viewChild(Press);
+  private readonly hand = viewChild.required<ElementRef<HTMLElement>>('hand');
   private readonly allowButton = viewChild<string, ElementRef<HTMLButtonElement>>('allowing', { read: ElementRef });
 
   protected readonly notNow = computed(() => {
@@ -226,10 +228,10 @@ export class BreaksPage {
       given = t.key;
       untracked(() => this.begunWith.takeKit(t, last));
     });
-    // What stops the work is answered with the next key.
+    // What stops the work is answered with the next key, unless that belongs to what is being keyed.
     effect(() => {
       const button = this.allowButton()?.nativeElement;
-      untracked(() => button?.focus());
+      untracked(() => this.isKeying() || button?.focus());
     });
   }
 
@@ -321,7 +323,12 @@ export class BreaksPage {
     const held = this.held();
     if (!held) return;
     held.takeLoad(load, trace);
-    setTimeout(() => held.onwards('load'));
+    setTimeout(() => keysElsewhere(this.hand().nativeElement) || held.onwards('load'));
+  }
+
+  /** A label, or a reading that is begun. */
+  private isKeying(): boolean {
+    return keysElsewhere(this.hand().nativeElement) || (keyedBox()?.value ?? '') !== '';
   }
 
   protected allow(): void {

@@ -45,6 +45,7 @@ import { Plate, type Taken } from '../../test/plate';
 import { LEAST_REASON, Reason } from '../../test/reason';
 import { SpecBand } from '../../test/spec-band';
 import { Choice } from '../../ui/choice';
+import { keysElsewhere } from '../../ui/keyed-box';
 import { Notice } from '../../ui/notice';
 import { Answers } from '../../test/answers';
 import { PANELS } from '../../test/panels';
@@ -310,13 +311,8 @@ export class InHand {
     // Sent, and left before its answer came: it is on record, and nothing of it is in hand any more.
     if (left && withoutRows(left.inputs) !== withoutRows(this.asKept())) this.store.open(m, left);
     this.lookedFor = id;
-    if (this.quick() && this.kept().length === 0 && this.waitsFor() === '') setTimeout(() => this.isFree() && this.begin());
-  }
-
-  /** Nobody keys anything elsewhere: it comes into hand by itself, and takes no key that was meant for another box. */
-  private isFree(): boolean {
-    const at = document.activeElement;
-    return !(at instanceof HTMLInputElement || at instanceof HTMLTextAreaElement) || this.readings().nativeElement.contains(at);
+    if (this.quick() && this.kept().length === 0 && this.waitsFor() === '')
+      setTimeout(() => keysElsewhere(this.readings().nativeElement) || this.begin());
   }
 
   private readonly forms = viewChildren(Form);
