@@ -5,7 +5,8 @@ import { provideStore, Store } from '@ngrx/store';
 import { of, throwError, type Observable } from 'rxjs';
 import { Api } from '../api/api';
 import { session, SessionActions } from '../state/session';
-import { Device } from './device';
+import { emptyDevice } from '../testing/device';
+import type { Device } from './device';
 import type { Command } from './device-db';
 import { Outbox, type Answered } from './outbox';
 
@@ -43,9 +44,7 @@ describe('the outbox', () => {
         provideStore({ [session.name]: session.reducer }),
       ],
     });
-    device = TestBed.inject(Device);
-    for (const c of await device.commands()) await device.dropCommand(c.id);
-    for (const a of await device.aside()) await device.dropAside(a.id);
+    device = await emptyDevice();
     store = TestBed.inject<Store>(Store);
   });
   const open = (): void => {

@@ -8,6 +8,7 @@ import { Api, isAway, problemOf } from '../../api/api';
 import { Outbox } from '../../device/outbox';
 import { hand } from '../../state/hand';
 import { session, SessionActions, project as chosenProject, nameOf } from '../../state/session';
+import { emptyDevice } from '../../testing/device';
 import { pickMoment } from '../../testing/kit';
 import { mix, PERSON, pourDetail, project } from '../../testing/sample';
 import { LoadForm } from './load-form';
@@ -32,8 +33,7 @@ describe('the forms of a pour', () => {
   let host: HTMLElement;
   let store: Store;
 
-  beforeEach(() => {
-    posted.length = 0;
+  beforeEach(async () => {
     localStorage.removeItem('km.ticket.pour');
     answer = () => of({ id: 'made' });
     TestBed.configureTestingModule({
@@ -45,6 +45,8 @@ describe('the forms of a pour', () => {
         provideState(pours),
       ],
     });
+    await emptyDevice();
+    posted.length = 0;
     store = TestBed.inject<Store>(Store);
     store.dispatch(SessionActions.loaded({ people: [PERSON], projects: [project], offset: 0 }));
     store.dispatch(SessionActions.personChosen({ personId: PERSON.id }));
