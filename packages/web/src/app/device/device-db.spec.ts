@@ -24,4 +24,16 @@ describe('what a device keeps', () => {
     db.close();
     await Dexie.delete(name);
   });
+
+  it('answers that lack what is read of them now are asked for anew', async () => {
+    const name = `keen-mortar-answers-${Date.now()}`;
+    const before = new Dexie(name);
+    before.version(4).stores({ answers: 'url, at' });
+    await before.table('answers').put({ url: '/api/v1/breaks/s', at: 1, body: {} });
+    before.close();
+    const db = openDeviceDb(name);
+    expect(await db.answers.count()).toBe(0);
+    db.close();
+    await Dexie.delete(name);
+  });
 });

@@ -150,5 +150,9 @@ export function openDeviceDb(name = 'keen-mortar'): DeviceDb {
       await tx.table<Partial<Draft>>('drafts').toCollection().modify(onceBegun);
     });
   db.version(4).stores({ answers: 'url, at' });
+  // What the station reads has grown: what was answered before it is asked for anew.
+  db.version(5)
+    .stores({})
+    .upgrade((tx) => tx.table('answers').clear());
   return db;
 }
