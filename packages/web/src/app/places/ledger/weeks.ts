@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { ButtonDirective } from 'primeng/button';
 import type { Week } from './ledger.store';
 
 const SHOWN = 26;
@@ -9,6 +10,7 @@ const DAY = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', ti
 /** How many tests each week had, and in which something was out: a press takes the week. */
 @Component({
   selector: 'km-weeks',
+  imports: [ButtonDirective],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <p class="soft small">Tests by week</p>
@@ -16,6 +18,8 @@ const DAY = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', ti
       @for (w of bars(); track w.week) {
         <li>
           <button
+            pButton
+            [text]="true"
             type="button"
             [attr.aria-label]="w.says"
             [attr.aria-pressed]="w.chosen"
@@ -46,12 +50,15 @@ const DAY = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', ti
     }
     button {
       display: grid;
+      justify-content: stretch;
       justify-items: center;
       align-content: end;
       gap: 1px;
+      min-width: 0;
       height: 58px;
       padding: 0 1px;
       border: 0;
+      border-radius: 0;
       border-bottom: 1px solid var(--rule);
       background: none;
       cursor: pointer;
