@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, test as it, type Page } from '@playwright/test';
+import { DateTime } from 'luxon';
 import { exampleOf } from '../packages/core/src/examples/index';
 import { answerText, evaluate, METHODS, methodById, type AnyMethod, type Evaluation, type ResultField } from '../packages/core/src/index';
 import { App, choose, field, keep, keyMoment, newLoad, takeSample, test } from './app';
@@ -305,21 +306,24 @@ it('plans backwards: the soak falls where it must, the bead moves by keys, a clo
   page,
 }) => {
   await page.goto(`${app.url}/scratch/plan`);
-  // Wednesday 7:00, in the browser's own zone.
+  // A Wednesday at 7:00 in the browser's own zone, far enough ahead for the whole plan.
+  const wednesday = DateTime.local().plus({ weeks: 2 }).set({ weekday: 3 });
+  const tuesday = wednesday.minus({ days: 1 }).toFormat('d LLL yyyy');
   const at = (id: string, text: string): Promise<void> => keyMoment(page.locator(`#${id}`), text);
-  await at('wished-at', '2 Dec 2026 07:00');
+  const wish = (time: string): Promise<void> => at('wished-at', `${wednesday.toFormat('d LLL yyyy')} ${time}`);
+  await wish('07:00');
   const row = (id: string) => page.locator(`[data-event="${id}"] td`);
-  await expect(row('soak').nth(1)).toContainText('1 Dec 2026, 12:00');
-  await expect(row('soak').nth(2)).toContainText('1 Dec 2026, 16:00');
+  await expect(row('soak').nth(1)).toContainText(`${tuesday}, 12:00`);
+  await expect(row('soak').nth(2)).toContainText(`${tuesday}, 16:00`);
   await page.getByTestId('bead').press('ArrowRight');
-  await expect(row('soak').nth(2)).toContainText('1 Dec 2026, 16:15');
+  await expect(row('soak').nth(2)).toContainText(`${tuesday}, 16:15`);
   const download = page.waitForEvent('download');
   await page.getByTestId('ics').click();
   const text = readFileSync(await (await download).path(), 'utf8');
   expect(text).toContain('BEGIN:VCALENDAR');
   expect(text.match(/BEGIN:VEVENT/g)?.length).toBe(7);
   expect(text).toContain('SUMMARY:Into the water');
-  await at('wished-at', '2 Dec 2026 22:00');
+  await wish('22:00');
   await expect(page.getByTestId('conflict')).toContainText('when the lab is closed');
   await at('closes', '06:00');
   await expect(page.getByText('The lab closes before it opens.')).toBeVisible();

@@ -57,6 +57,18 @@ async function* json(pages: Pages): AsyncGenerator<string> {
   yield '\n]\n';
 }
 
+/** Until what was written has gone out, or nobody takes it any more. */
+async function drained(to: Writable): Promise<void> {
+  if (!to.writableNeedDrain || to.destroyed) return;
+  await new Promise<void>((resolve) => {
+    const done = (): void => {
+      to.off('drain', done).off('close', done);
+      resolve();
+    };
+    to.on('drain', done).on('close', done);
+  });
+}
+
 /** A sheet whose figures are figures, with the heads standing still. */
 async function xlsx(pages: Pages, naming: Naming, to: Writable): Promise<void> {
   const book = new ExcelJs.stream.xlsx.WorkbookWriter({ stream: to, useStyles: true });
@@ -67,11 +79,12 @@ async function xlsx(pages: Pages, naming: Naming, to: Writable): Promise<void> {
       const figure = (text: string): string | number => (/^-?\d+(\.\d+)?$/.test(text) ? Number(text) : text);
       sheet.addRow({ ...cells, value: figure(cells.value), lowest: figure(cells.lowest), highest: figure(cells.highest) }).commit();
     }
-    if (to.writableNeedDrain) await new Promise((resolve) => to.once('drain', resolve));
+    await drained(to);
     if (to.destroyed) return;
   }
   sheet.commit();
-  await book.commit();
+  // A book that nobody takes any more is never done.
+  await Promise.race([book.commit(), new Promise((resolve) => to.once('close', resolve))]);
 }
 
 /** Sends the tests of some pages in a format, as they come; whoever hangs up ends it. */
@@ -87,11 +100,7 @@ export async function send(format: Format, pages: Pages, naming: Naming, to: Wri
 async function written(format: Format, pages: Pages, naming: Naming, to: Writable): Promise<void> {
   if (format !== 'xlsx') return pipeline(Readable.from(format === 'csv' ? csv(pages, naming) : json(pages)), to);
   const through = new PassThrough();
-  const sent = pipeline(through, to);
-  try {
-    await xlsx(pages, naming, through);
-  } catch (error) {
-    through.destroy(error as Error);
-  }
-  await sent;
+  const filled = xlsx(pages, naming, through).catch((error: unknown) => void through.destroy(error as Error));
+  // Both from the start: whoever hangs up while the book is being written is heard at once.
+  await Promise.all([pipeline(through, to), filled]);
 }

@@ -47,6 +47,10 @@ server.on('error', (error: NodeJS.ErrnoException) => {
   clearInterval(beat);
 });
 
+// What nobody caught is for whoever reads the log: it ends nobody else's work.
+process.on('unhandledRejection', (error) => log.error({ err: error }, 'a promise was rejected and nobody caught it'));
+process.on('uncaughtException', (error) => log.error({ err: error }, 'an error was thrown and nobody caught it'));
+
 let stopping = false;
 function stop(signal: string): void {
   if (stopping) return;

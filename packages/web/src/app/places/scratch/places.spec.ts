@@ -9,6 +9,7 @@ import { DateTime } from 'luxon';
 import type { AnyInputs } from '@keen-mortar/core';
 import { provideStore, Store } from '@ngrx/store';
 import { hand, HandActions, type InHand } from '../../state/hand';
+import { Clock } from '../../device/clock';
 import { session } from '../../state/session';
 import { choose, pickMoment } from '../../testing/kit';
 import { find } from './find';
@@ -202,6 +203,8 @@ describe('the places of Scratch', () => {
     const row = (id: string) => [...host.querySelectorAll(`[data-event="${id}"] td`)].map((td) => td.textContent?.trim() ?? '');
 
     beforeEach(async () => {
+      // A plan hangs on the hour: this one is made on a Friday.
+      TestBed.overrideProvider(Clock, { useValue: { now: () => new Date('2026-11-27T09:40').getTime() } });
       fixture = TestBed.createComponent(PlanPage);
       host = fixture.nativeElement as HTMLElement;
       await fixture.whenStable();

@@ -13,6 +13,7 @@ import { Router } from '@angular/router';
 import { JOBS, plan, reachOf, type Interval, type PlannedEvent } from '@keen-mortar/core';
 import { DateTime } from 'luxon';
 import { momentText } from '../../../parts/when';
+import { Clock } from '../../../device/clock';
 import { Finder } from '../finder';
 import { minutesOf, openings, rememberedHours, rememberHours, type Hours } from './openings';
 
@@ -51,8 +52,8 @@ type Words = (id: string) => string;
 const rounded = (ms: number): number => Math.round(ms / STEP) * STEP;
 
 /** Seven in the morning, when the first cone is usually wished for: the next one with a working day before it to prepare on. */
-function nextMorning(): number {
-  const day = new Date();
+function nextMorning(now: number): number {
+  const day = new Date(now);
   day.setDate(day.getDate() + 1);
   // Tuesday to Friday: on a Monday the lab was closed the day before.
   do day.setDate(day.getDate() + 1);
@@ -70,6 +71,7 @@ function nextMorning(): number {
 })
 export class PlanPage {
   private readonly router = inject(Router);
+  private readonly clock = inject(Clock);
   private readonly canvas = viewChild<ElementRef<SVGSVGElement>>('canvas');
   protected readonly jobs = JOBS;
   protected readonly days = [1, 2, 3, 4, 5, 6, 0].map((day) => ({ day, label: DAYS[day]! }));
@@ -79,7 +81,7 @@ export class PlanPage {
 
   protected readonly jobId = signal(JOBS[0]!.id);
   private readonly wishedId = signal<string | null>(null);
-  protected readonly at = signal(nextMorning());
+  protected readonly at = signal(nextMorning(this.clock.now()));
   protected readonly hours = signal<Hours>(rememberedHours());
   protected readonly says = (ms: number): string => momentText(new Date(ms).toISOString());
   protected readonly wishedAt = computed(() => new Date(this.at()).toISOString());
@@ -100,7 +102,7 @@ export class PlanPage {
     return openings(this.hours(), this.at() - reach, this.at() + reach);
   });
   /** To the quarter of an hour: a plan does not move with every second. */
-  protected readonly now = signal(Math.ceil(Date.now() / STEP) * STEP);
+  protected readonly now = signal(Math.ceil(this.clock.now() / STEP) * STEP);
   protected readonly plan = computed(() => {
     const { events, links } = this.job();
     const fixed = events.map((e) => (e.id === this.wished() ? { ...e, notBefore: this.at(), notAfter: this.at() } : e));
