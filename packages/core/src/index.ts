@@ -168,6 +168,7 @@ export {
   issuedFrom,
   lettersOf,
   ITEM_KIND_IDS,
+  headOf,
   ITEM_KINDS,
   MATERIAL_ROLES,
   PORTION_PARTS,

@@ -1,9 +1,9 @@
 import { Writable } from 'node:stream';
 import { request } from 'node:http';
-import { select } from '../src/db.js';
 import { FORMATS, send, type Format } from '../src/exchange.js';
 import { namingOf, type Exported, type Naming } from '../src/queries/export.js';
 import { projectOf } from '../src/store/projects.js';
+import { projectId } from './bench.js';
 import { Harness } from './harness.js';
 
 /** Somebody who takes so many bytes and then is gone, or who takes nothing at all until they are. */
@@ -77,9 +77,8 @@ describe('whoever hangs up', () => {
     });
 
   it('on a record or a list hurts nobody: the next request is answered, and every connection is given back', async () => {
-    const [project] = await select<{ id: string }>(h.pool, 'SELECT id FROM project LIMIT 1');
     for (const path of ['/records?', ...Object.keys(FORMATS).map((f) => `/ledger/export?format=${f}&`)])
-      for (const after of [1, 60_000]) await cut(`${path}project=${project!.id}`, after);
+      for (const after of [1, 60_000]) await cut(`${path}project=${projectId}`, after);
     await rested();
     expect(rejected).toEqual([]);
     const all = await Promise.all(Array.from({ length: 12 }, () => h.get('/projects')));
@@ -88,9 +87,8 @@ describe('whoever hangs up', () => {
 });
 
 async function oneTest(h: Harness): Promise<Exported & { naming: Naming }> {
-  const [project] = await select<{ id: string }>(h.pool, 'SELECT id FROM project LIMIT 1');
-  const list = JSON.parse(await h.text(`/ledger/export?project=${project!.id}&format=json`)) as (Exported['line'] &
+  const list = JSON.parse(await h.text(`/ledger/export?project=${projectId}&format=json`)) as (Exported['line'] &
     Pick<Exported, 'results' | 'readings'>)[];
   const { results, readings, ...line } = list[0]!;
-  return { line, results, readings, naming: await namingOf(h.pool, await projectOf(h.pool, project!.id)) };
+  return { line, results, readings, naming: await namingOf(h.pool, await projectOf(h.pool, projectId)) };
 }

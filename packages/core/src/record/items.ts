@@ -59,6 +59,8 @@ export interface ItemKindDefinition {
   readonly at?: string;
   /** Facts that fields of methods take. */
   readonly gives?: Readonly<Record<string, Source>>;
+  /** What lies in it begins a line of its own: it is judged without the others that lie there. */
+  readonly holdsLines?: true;
   /** Moments that start and stop clocks; of rows, the column that is the moment. */
   readonly tells?: Readonly<Record<string, EventId>>;
   /** What of its facts is unlikely beside each other: kept with a reason. */
@@ -110,6 +112,7 @@ export const ITEM_KINDS: Readonly<Record<ItemKind, ItemKindDefinition>> = {
     plural: 'Structures',
     parents: [null],
     coding: { of: 'name' },
+    holdsLines: true,
     facts: { where: text('Where it stands', { optional: true }) },
   },
   element: {
@@ -135,6 +138,7 @@ export const ITEM_KINDS: Readonly<Record<ItemKind, ItemKindDefinition>> = {
     parents: [null, 'element'],
     coding: { of: 'name' },
     subject: 'mix',
+    holdsLines: true,
     facts: {
       element: text('Element'),
       planned: qty('volume', 'V', 'Planned volume', { si: 'm3', us: 'yd3' }, { possible: { unit: 'm3', above: '0', most: '100000' } }),
@@ -259,6 +263,7 @@ export const ITEM_KINDS: Readonly<Record<ItemKind, ItemKindDefinition>> = {
     parents: [null],
     coding: { of: 'name' },
     subject: 'source',
+    holdsLines: true,
     facts: {
       pit: text('Pit or quarry'),
       kind: pick('What it gives', { fine: 'Fine aggregate', coarse: 'Coarse aggregate' }),
@@ -359,6 +364,14 @@ export const ITEM_KIND_IDS = Object.keys(ITEM_KINDS) as [ItemKind, ...ItemKind[]
 
 /** Whether an item of this kind may lie under one of that; `null` is the top. */
 export const mayLieIn = (kind: ItemKind, parent: ItemKind | null): boolean => ITEM_KINDS[kind].parents.includes(parent);
+
+/**
+ * The item at the head of a line: what lies in it is judged together with it, and written by one at a time. A load heads its
+ * samples, sets and specimens; a field sample its portions.
+ * @param path an item and all that it lies in, the top first
+ */
+export const headOf = <T extends { readonly kind: ItemKind }>(path: readonly T[]): T =>
+  path.findLast((_item, i) => i === 0 || ITEM_KINDS[path[i - 1]!.kind].holdsLines === true)!;
 
 /** Letters as people count with them: A … Z, AA. */
 export function lettersOf(n: number): string {

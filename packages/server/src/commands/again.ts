@@ -3,7 +3,7 @@ import type { PoolConnection } from 'mysql2/promise';
 import type { Act } from '../actor.js';
 import { frameOf } from '../queries/around.js';
 import { benchOf, keptOf, workOut, type Bench, type WorkedOut } from '../queries/tests.js';
-import { lockItem } from '../store/items.js';
+import { lockLine } from '../store/items.js';
 import { setLedger } from './ledger.js';
 import { chosenTests, done, postpone, postponedOf, stoodOn, type Chosen } from '../store/pending.js';
 import { insertEvaluation, setStoodOn, type Basis } from '../store/tests.js';
@@ -79,7 +79,8 @@ export async function workOutChosen(
     await postpone(cx, { usedId, usedItemId, cause: cause.kind, causeId: cause.id, personId: act.personId }, chosen);
     return;
   }
-  for (const itemId of new Set(found.map((f) => f.itemId)))
+  // In one order everywhere: two that meet wait for each other instead of for ever.
+  for (const itemId of [...new Set(found.map((f) => f.itemId))].sort())
     await again(cx, act, itemId, new Set(found.filter((f) => f.itemId === itemId).map((f) => f.testId)), cause);
 }
 
@@ -92,7 +93,7 @@ export async function giveAgain(cx: PoolConnection, act: Act, bench: Pick<Bench,
 
 /** @returns the item’s bench where something came out otherwise */
 async function again(cx: PoolConnection, act: Act, itemId: string, own: ReadonlySet<string>, cause: Cause): Promise<Bench | null> {
-  await lockItem(cx, itemId);
+  await lockLine(cx, itemId);
   const bench = await benchOf(cx, await frameOf(cx, itemId), (id) => own.has(id));
   const tests = [...bench.tests];
   const moved = new Map<string, string>();

@@ -4,7 +4,7 @@ import type { Act } from '../actor.js';
 import { Refused } from '../problems.js';
 import { pictureOf, type Picture } from '../pictures.js';
 import { filesOf, insertFile } from '../store/files.js';
-import { lineOf, lockItem } from '../store/items.js';
+import { lineOf, lockLine } from '../store/items.js';
 import { refuse } from './checks.js';
 import { tellOf } from './telling.js';
 
@@ -32,7 +32,7 @@ export async function readFile(bytes: unknown): Promise<Read> {
 
 /** A picture or a paper is put to an item. */
 export async function attachFile(cx: PoolConnection, act: Act, itemId: string, id: string, name: string, read: Read): Promise<FileInfo> {
-  await lockItem(cx, itemId);
+  await lockLine(cx, itemId);
   const line = await lineOf(cx, itemId);
   const gone = line.find((i) => i.voided);
   if (gone) throw refuse('voided', 'itemId', `${gone.code} was voided: nothing is added to it.`);

@@ -6,6 +6,7 @@ import {
   factsForm,
   fieldAt,
   flatten,
+  headOf,
   isIssued,
   ITEM_KINDS,
   itemShape,
@@ -32,7 +33,7 @@ import {
   insertItem,
   itemCoded,
   lineOf,
-  lockItem,
+  lockLine,
   nextNumber,
   numberTaken,
   recountAbove,
@@ -65,6 +66,7 @@ function checkMoments(shape: Shape, entries: readonly { readonly field: string; 
 /** Makes an item: numbered and named by its kind, in its place of the tree. */
 export async function makeItem(cx: PoolConnection, act: Act, body: NewItem): Promise<Item[]> {
   const kind = ITEM_KINDS[body.kind];
+  if (body.parentId !== null) await lockLine(cx, body.parentId);
   const above = body.parentId === null ? [] : await lineOf(cx, body.parentId);
   const parent = above.at(-1) ?? null;
   if (!mayLieIn(body.kind, parent?.kind ?? null)) {
@@ -118,7 +120,7 @@ export async function makeItem(cx: PoolConnection, act: Act, body: NewItem): Pro
     on: now.on ?? dayIn(project.timezone, at.toISOString()),
     facts: now.facts,
   };
-  await insertItem(cx, scopeId, { ...made, at, madeAt: act.now });
+  await insertItem(cx, scopeId, { ...made, lineId: headOf([...above, made]).id, at, madeAt: act.now });
   await insertEntries(cx, body.id, entries, new Map());
   if (parent) await addToCounts(cx, parent.id, { children: 1 });
   if (body.kind === 'sample') for (const i of above) await addToCounts(cx, i.id, { samples: 1 });
@@ -177,7 +179,7 @@ async function revisionFor(cx: PoolConnection, kind: ItemKind, mixId: string | n
 
 /** Adds to what is known of an item, or amends it: with a reason, keeping what it amends. What stood on it is worked out again. */
 export async function amendItem(cx: PoolConnection, act: Act, itemId: string, body: NewEntries): Promise<Item[]> {
-  await lockItem(cx, itemId);
+  await lockLine(cx, itemId);
   const line = await lineOf(cx, itemId);
   const item = line.at(-1)!;
   const shape = itemShape(item.kind);
@@ -278,7 +280,7 @@ function checkSet(facts: Item['facts'], line: readonly Item[]): void {
 
 /** Takes an item back that was made by mistake, or puts it right again: nothing is deleted. */
 export async function voidItem(cx: PoolConnection, act: Act, itemId: string, body: Voiding): Promise<void> {
-  await lockItem(cx, itemId);
+  await lockLine(cx, itemId);
   const line = await lineOf(cx, itemId);
   const item = line.at(-1)!;
   if (item.voided === body.voided) throw refuse('no-change', 'voided', body.voided ? 'It is voided already.' : 'It is not voided.');

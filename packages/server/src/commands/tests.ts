@@ -39,7 +39,7 @@ import { frameOf, type Frame } from '../queries/around.js';
 import { givenTo } from '../queries/given.js';
 import { benchOf, keptOf, testView, workOut } from '../queries/tests.js';
 import { inOrder, insertEntries } from '../store/entries.js';
-import { lockItem } from '../store/items.js';
+import { lockLine } from '../store/items.js';
 import { beginDue } from '../store/dues.js';
 import { equipmentNamed, type EquipmentThen } from '../store/kit.js';
 import { insertTestKit } from '../store/test-kit.js';
@@ -55,6 +55,7 @@ import { tellOf } from './telling.js';
 
 /** Starts a test of an item: the method is one that is made on such items, the equipment one that it takes. */
 export async function startTest(cx: PoolConnection, act: Act, itemId: string, body: NewTest): Promise<Test> {
+  await lockLine(cx, itemId);
   const frame = await frameOf(cx, itemId);
   const { item, project } = frame;
   const gone = frame.line.find((i) => i.voided);
@@ -157,7 +158,7 @@ async function kitTaken(
  */
 export async function keepReadings(cx: PoolConnection, act: Act, testId: string, body: Keep): Promise<KeepAnswer> {
   const itemId = await itemIdOfTest(cx, testId);
-  await lockItem(cx, itemId);
+  await lockLine(cx, itemId);
   const bench = await benchOf(cx, await frameOf(cx, itemId), (id) => id === testId);
   const [test, record] = [bench.tests.find((t) => t.id === testId), bench.records.find((r) => r.id === testId)];
   if (!test || !record) throw notFound('test', testId);

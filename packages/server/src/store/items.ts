@@ -66,9 +66,12 @@ export async function lineOf(cx: Cx, id: string): Promise<Item[]> {
   return rows.map(item);
 }
 
-/** Nobody else changes the item until this transaction ends: what is derived of it is made from all of its entries. */
-export const lockItem = (cx: PoolConnection, id: string): Promise<unknown> =>
-  selectOne(cx, 'SELECT id FROM item WHERE id = ? FOR UPDATE', [id]);
+/**
+ * Nobody else changes anything on the item's line until this transaction ends: what is derived of it is made from all of its
+ * entries, and of several tests together. It writes, so that it holds between the nodes of a cluster as well.
+ */
+export const lockLine = (cx: PoolConnection, id: string): Promise<unknown> =>
+  change(cx, 'UPDATE item head JOIN item i ON i.line_id = head.id SET head.writes = head.writes + 1 WHERE i.id = ?', [id]);
 
 export async function itemOf(cx: Cx, id: string, kind?: ItemKind): Promise<Item> {
   const row = await selectOne<ItemRow>(cx, `SELECT ${COLUMNS} FROM item i WHERE i.id = ?`, [id]);
@@ -197,6 +200,7 @@ export const insertItem = (
     Item,
     'id' | 'kind' | 'projectId' | 'parentId' | 'number' | 'code' | 'subjectId' | 'revisionId' | 'by' | 'name' | 'on' | 'facts'
   > & {
+    readonly lineId: string;
     readonly at: Date;
     readonly madeAt: Date;
   },
@@ -206,6 +210,7 @@ export const insertItem = (
     project_id: made.projectId,
     kind: made.kind,
     parent_id: made.parentId,
+    line_id: made.lineId,
     scope_id: scopeId,
     number: made.number,
     code: made.code,
@@ -250,7 +255,7 @@ export const addToCounts = (cx: PoolConnection, id: string, by: { children?: num
  */
 export async function recountAbove(cx: PoolConnection, line: readonly Pick<Item, 'id'>[]): Promise<void> {
   for (const { id } of line.slice(0, -1).reverse()) {
-    await lockItem(cx, id);
+    await lockLine(cx, id);
     const counted = await selectOne<{ children: number; samples: number; outs: number }>(
       cx,
       `SELECT COUNT(*) AS children, COALESCE(SUM(c.samples + (c.kind = 'sample')), 0) AS samples,

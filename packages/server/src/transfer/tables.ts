@@ -43,7 +43,7 @@ export const RECORD: readonly RecordTable[] = [
   ofEquipment('calibration'),
   at('calibration_value', 'JOIN calibration c ON c.id = x.calibration_id JOIN equipment q ON q.id = c.equipment_id WHERE q.project_id = ?'),
   ofEquipment('kit_finding'),
-  ofProject('item'),
+  at('item', 'WHERE x.project_id = ?', { without: ['writes'] }),
   ofItem('due'),
   ofItem('planned'),
   ofProject('hours'),
