@@ -1,4 +1,4 @@
-import { convert, decimalText, dimensionOf, exact, significant, unitLabel, type Exact, type System, type UnitId } from '@keen-mortar/core';
+import { convert, exact, significant, type Exact, type System, type UnitId } from '@keen-mortar/core';
 import type { MaterialRole, Revision } from './office.js';
 import type { Amount } from './quantities.js';
 import type { Load } from './resources.js';
@@ -42,21 +42,6 @@ export function batchOf(
       .map((w) => ({ name: 'Water added', role: 'water-added', mass: w.mass, sg: null, moisture: null, absorption: null })),
   ];
 }
-
-/** Water that came into the load after this moment, as it was keyed; null when none did. */
-export function waterSince(load: Ticket, from: number): string | null {
-  const later = load.water.filter((w) => Date.parse(w.at) > from).map((w) => `${w.mass.text} ${unitLabel(w.mass.unit)}`);
-  return later.length === 0 ? null : later.join(' and ');
-}
-
-const inKg = (text: string, unit: UnitId): Exact =>
-  // A litre of water or admixture is taken as a kilogram.
-  dimensionOf(unit) === 'volume' ? convert(exact(text), unit, 'L') : convert(exact(text), unit, 'kg');
-
-const asKg = (parts: readonly Exact[]): { text: string; unit: 'kg' } => {
-  const sum = parts.reduce((a, b) => a.add(b), exact('0'));
-  return { text: decimalText(sum) ?? significant(sum, 12), unit: 'kg' };
-};
 
 /** What the design wants of an ingredient for a volume: its mass stands for a cubic metre, or in pounds for a cubic yard. */
 export function designMass(perVolume: Amount, volume: Amount, unit: UnitId): Exact {
@@ -104,10 +89,3 @@ export const revisionAt = <R extends Pick<Revision, 'effectiveFrom' | 'number'>>
   [...revisions]
     .sort((a, b) => Date.parse(a.effectiveFrom) - Date.parse(b.effectiveFrom) || a.number - b.number)
     .findLast((r) => Date.parse(r.effectiveFrom) <= at);
-
-/** Mass of all materials of these kinds, kg. */
-export const massOf = (load: Ticket, ...roles: MaterialRole[]): { text: string; unit: 'kg' } =>
-  asKg(load.materials.filter((m) => roles.includes(m.role)).map((m) => inKg(m.actual, m.unit)));
-
-/** Mass of the water added on site, kg. */
-export const waterAdded = (load: Ticket): { text: string; unit: 'kg' } => asKg(load.water.map((w) => inKg(w.mass.text, w.mass.unit)));

@@ -1,6 +1,6 @@
-import type { AnyInputs, Fit, Keyed, Strayed } from '@keen-mortar/core';
+import type { AnyInputs, BrokenSpecimen, Fit, Keyed, Strayed } from '@keen-mortar/core';
 import type { Item } from './items.js';
-import type { BrokenSpecimen, StrengthTestView } from './strengths.js';
+import type { StrengthTestView } from './strengths.js';
 import type { Acceptance } from './views.js';
 
 /** Specimens of a set that are broken together, as they wait. */

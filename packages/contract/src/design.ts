@@ -40,11 +40,3 @@ export function airFreeOf(recipe: Recipe): Amount | null {
   const found = designOf(recipe).results.find((r) => r.id === 'theoretical');
   return found?.unrounded ? { text: found.unrounded, unit: found.unit } : null;
 }
-
-const DAY = 86_400_000;
-
-/** Days since the oldest gravity of a recipe was found, at a moment; null where all of them were keyed. */
-export function gravityDays(ingredients: readonly Ingredient[], at: number): number | null {
-  const found = ingredients.flatMap((i) => (i.sgTest ? [Date.parse(i.sgTest.at)] : []));
-  return found.length === 0 ? null : Math.floor((at - Math.min(...found)) / DAY);
-}

@@ -86,15 +86,24 @@ export {
 } from './kit.js';
 export { newOwnCopy, ownCopyAt, type NewOwnCopy, type OwnCopy, type OwnOfTest } from './own-copies.js';
 export { type Amount } from './quantities.js';
-export { airFreeOf, designOf, gravityDays, type Recipe } from './design.js';
-export { acceptanceBy, givenBy, givenByMix, happenedOn, loadView, strengthAsked, type Acceptance } from './views.js';
+export { airFreeOf, designOf, type Recipe } from './design.js';
+export { acceptanceBy, acceptancesBy, givenBy, givenByMix, happenedOn, loadView, strengthAsked, type Acceptance } from './views.js';
 export { dayIn } from './zone.js';
 export { day, name, type Page } from './parts.js';
 export { newItem, voiding, type Item, type NewItem, type Voiding } from './items.js';
-export { batchOf, recipeOf, type FoundOfSource, designMass, massOf, revisionAt, waterAdded } from './batch.js';
-export { compositeOf, compositeRemarks, samplingRule } from './composite.js';
+export { batchOf, recipeOf, type FoundOfSource, designMass, revisionAt } from './batch.js';
+export { samplingRule } from './composite.js';
+export {
+  decisionView,
+  findingView,
+  newDecision,
+  newWithdrawal,
+  type DecisionsPage,
+  type DecisionView,
+  type FindingView,
+  type NewDecision,
+} from './findings.js';
 export { fillingOf, type Filling } from './filling.js';
-export { wholeOf, type Made, type Whole } from './whole.js';
 export {
   askedOf,
   entriesOf,
@@ -150,7 +159,6 @@ export {
   type NewPlanned,
   type NewSet,
 } from './day.js';
-export { truckMinutesOf } from './whole.js';
 export {
   instrumentCommand,
   type Instrument,
@@ -161,7 +169,7 @@ export {
 } from './instruments.js';
 export { liveMessage, type LiveMessage } from './live.js';
 export { newCertificate, newDevice, newPerson, type Certificate, type DeviceCodes, type NewCertificate } from './people.js';
-export type { BrokenSpecimen, StrengthTestView } from './strengths.js';
+export type { StrengthTestView } from './strengths.js';
 export type { BreakBeside, BreakDue, BreaksView, BrokeToday, Companion, CuringPlace, StrengthPair } from './breaks.js';
 export type { FieldCured, MixSeries, SeriesLine, StillToBreak, WholeSeries } from './series.js';
 export { adviceOf, isForAcceptance, meansAsked, oddOf, tellingOf } from './telling.js';

@@ -1,11 +1,13 @@
 import {
   assemble,
+  compositeOf,
   byOwnCopy,
   evaluate,
   inputsOf,
   kitMarks,
   runById,
   shortOf,
+  waterSince,
   runMarks,
   stepsOf,
   say,
@@ -24,8 +26,7 @@ import {
   type Shape,
   type Sources,
 } from '@keen-mortar/core';
-import { batchOf, waterSince } from './batch.js';
-import { compositeOf } from './composite.js';
+import { batchOf } from './batch.js';
 import { ownCopyAt } from './own-copies.js';
 import type { Around, Reading, Test } from './resources.js';
 import { dayIn } from './zone.js';
@@ -131,10 +132,13 @@ function onRecord(
     ...benchMarks(sample, method, given),
     ...leastMarks(sample, method, inputs),
   ];
-  if (method.work?.on !== 'fresh' || !sample.load) return { marks };
-  const { validity } = compositeOf(sample.sources, test.system);
-  const water = waterSince(sample.load, ms(test.startedAt));
+  if (!sample.load || sample.sources['sample.portions'] === undefined) return { marks };
+  const fresh = method.work?.on === 'fresh';
+  const { 'sample.portions': portions, 'sample.finished': finished } = sample.sources;
+  const { validity } = compositeOf({ facts: { portions, finished } as AnyInputs }, test.system);
+  const water = fresh ? waterSince(sample.load, ms(test.startedAt)) : null;
   return {
+    // What strayed in it stands on every test of the sample, and what it was molded into.
     marks: validity.state === 'marked' ? [...marks, ...validity.reasons] : marks,
     voids: validity.state === 'void' ? validity.reasons.map((r) => ({ code: 'sample-void', params: { why: say(r.code, r.params) } })) : [],
     notes: water === null ? [] : [{ code: 'water-after-test', params: { water } }],

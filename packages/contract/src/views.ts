@@ -1,5 +1,5 @@
 import type { AnyInputs, Keyed, PracticeId, SchoolId, Sources } from '@keen-mortar/core';
-import { ageOfLimit, ITEM_KINDS, schoolOf, strengthLimit } from '@keen-mortar/core';
+import { ACCEPTED_AT_DAYS, acceptedAges, ITEM_KINDS, schoolOf, strengthLimit } from '@keen-mortar/core';
 import type { Item } from './items.js';
 import type { Revision, Specification } from './office.js';
 import type { Amount } from './quantities.js';
@@ -86,17 +86,19 @@ export interface Acceptance {
   readonly school: SchoolId;
 }
 
-/** As its specifications say, and where they say nothing at 28 days and by what the project works to. */
-export function acceptanceBy(
-  specifications: readonly Pick<Specification, 'limits' | 'school'>[],
-  { practice }: { readonly practice: PracticeId },
-): Acceptance {
-  const limit = strengthLimit(specifications.flatMap((s) => s.limits));
-  return {
-    specified: limit && { text: limit.lower!, unit: limit.unit },
-    ageDays: ageOfLimit(limit ?? {}),
-    school: specifications.find((s) => s.school !== undefined)?.school ?? schoolOf(practice),
-  };
+type Asks = readonly Pick<Specification, 'limits' | 'school'>[];
+
+/** What is accepted at each age that specifications ask for, the youngest first; where they say nothing at 28 days, of no strength. */
+export function acceptancesBy(specifications: Asks, { practice }: { readonly practice: PracticeId }): Acceptance[] {
+  const school = specifications.find((s) => s.school !== undefined)?.school ?? schoolOf(practice);
+  const ages = acceptedAges(specifications.flatMap((s) => s.limits));
+  return ages.length === 0 ? [{ specified: null, ageDays: ACCEPTED_AT_DAYS, school }] : ages.map((age) => ({ ...age, school }));
+}
+
+/** What is accepted at an age; where nothing is at that one, at the first that is. */
+export function acceptanceBy(specifications: Asks, project: { readonly practice: PracticeId }, ageDays?: number | null): Acceptance {
+  const all = acceptancesBy(specifications, project);
+  return all.find((a) => a.ageDays === ageDays) ?? all[0]!;
 }
 
 /** The specified strength: the highest that a specification asks at the least. */

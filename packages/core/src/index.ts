@@ -271,3 +271,32 @@ export { seriesView, type SeriesOf, type SeriesTest, type SeriesView } from './j
 export { foretell, foretoldSoFar, type EarlyLate, type Foretold } from './judgement/foretelling.js';
 export { oddOneOut, whoMustBeTold, type LowTest, type Seen, type Strayed, type Telling } from './judgement/low-break.js';
 export { CONTROL_GRADES } from './methods/acceptance/companions.js';
+export { DECISIONS, DECISION_IDS, decisionOn, decisionWords, type Decision, type DecisionId } from './judgement/decisions.js';
+export { FINDINGS, findingById, findingsOf } from './judgement/findings/register.js';
+export {
+  FINDING_GRADES,
+  isTold,
+  pressing,
+  stateAt,
+  type Evidence,
+  type Finding,
+  type FindingAcceptance,
+  type FindingDefinition,
+  type FindingGrade,
+  type FindingState,
+} from './judgement/findings/finding.js';
+export { factOf, type Line, type LineItem, type LineTest, type TestedWith } from './judgement/findings/line.js';
+export { compositeOf } from './judgement/findings/composite.js';
+export { chainsOf } from './judgement/findings/pair.js';
+export { truckMinutes, truckUntil } from './judgement/findings/time-in-truck.js';
+export { waterFor } from './judgement/findings/water-on-site.js';
+export { otherSpecimen } from './judgement/findings/other-specimen.js';
+export { acceptedOn, schoolOn, strengthsOn } from './judgement/findings/strength.js';
+export { fieldShare } from './judgement/findings/field-share.js';
+export { gainsNothing } from './judgement/findings/no-gain.js';
+export { partOf, STRENGTH_FINDING, type BrokenSpecimen, type StrengthOfSet } from './judgement/strength-of-set.js';
+export { acceptedAges, type AcceptedAt } from './judgement/strength-limit.js';
+export { gravityDays, massOf, ticketOf, waterAdded, waterSince, type Ticket, type WaterAdded } from './record/ticket.js';
+export { clockIn, dayIn } from './time/zone.js';
+export { waitsForDecision } from './judgement/strength-test.js';
+export { countsFor } from './problems.js';

@@ -2,7 +2,7 @@ import { CHECKS } from './problems/checks.js';
 import { NOTES } from './problems/notes.js';
 import { READINGS } from './problems/readings.js';
 import { TESTS } from './problems/tests.js';
-import type { Entry, Params } from './problems/words.js';
+import type { Counts, Entry, Params } from './problems/words.js';
 
 export type { Counts, Params } from './problems/words.js';
 
@@ -28,9 +28,12 @@ export function nextStep(code: Code, params: Params = {}): string | null {
 
 const COUNTS = {
   yes: 'Reported with a remark. It still counts for acceptance.',
-  ask: 'Reported with a remark. It counts for acceptance only if the engineer agrees.',
+  ask: 'Reported with a remark. It waits for a decision: it counts for acceptance once the engineer says so.',
   no: 'Reported with a remark. It does not count for acceptance.',
 } as const;
+
+/** Whether a mark lets a test count: `ask`: it waits until somebody decided. Null for what does not mark one. */
+export const countsFor = (code: Code): Counts | null => entry(code).counts ?? null;
 
 /** What a mark means for acceptance; null for what does not mark a test. */
 export function countsWords(code: Code): string | null {

@@ -7,4 +7,6 @@ export interface Actor {
 export interface Act extends Actor {
   readonly writeId: string;
   readonly now: Date;
+  /** Lines on which something was changed: they are judged again before the write ends. */
+  readonly touched: Set<string>;
 }

@@ -43,8 +43,10 @@ import { amendItem, makeItem } from './commands/items.js';
 import { calibrate, makeEquipment } from './commands/kit.js';
 import { certify } from './commands/people.js';
 import { accept, lookAt, makeMix, meet, makeProject, makeRevision, makeSpecification } from './commands/office.js';
+import { judgeLine } from './commands/findings.js';
 import { keepReadings, startTest } from './commands/tests.js';
 import { happen, loadItem, pourItem, sampleItem, waterEntries } from './commands/pouring.js';
+import { itemsNamed } from './store/items.js';
 import { insertPerson } from './store/people.js';
 import { countOf } from './store/projects.js';
 
@@ -137,6 +139,8 @@ class Loader {
   private by = '';
   private projectId = '';
   private writes = 0;
+  /** All that the scenario makes is judged once, when all of it is there. */
+  private readonly touched = new Set<string>();
 
   constructor(
     private readonly cx: PoolConnection,
@@ -200,6 +204,9 @@ class Loader {
     const series = await this.json<RawItem[]>('series');
     for (const item of series) await this.loadItem(item);
     await this.loadItemTests(series);
+    // What was cast first first: the means of later ones read it.
+    const heads = await itemsNamed(this.cx, [...this.touched]);
+    for (const { id } of heads.sort((a, b) => Date.parse(a.at) - Date.parse(b.at))) await judgeLine(this.cx, id, this.now);
   }
 
   private async loadMeetings(): Promise<void> {
@@ -436,7 +443,7 @@ class Loader {
 
   /** A write of the scenario: by whoever, when it happened. */
   private act(personId = this.by, now = this.now): Act {
-    return { personId, writeId: idFor(`write ${++this.writes}`), now };
+    return { personId, writeId: idFor(`write ${++this.writes}`), now, touched: this.touched };
   }
 
   private at(text: string): string {

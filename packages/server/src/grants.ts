@@ -25,6 +25,8 @@ const DERIVED: Readonly<Record<string, string>> = {
   gift: 'UPDATE, DELETE',
   stood_on: 'UPDATE, DELETE',
   pending: 'UPDATE, DELETE',
+  finding: 'UPDATE, DELETE',
+  pending_line: 'UPDATE, DELETE',
 };
 
 /**

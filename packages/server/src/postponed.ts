@@ -1,11 +1,18 @@
-import type { Pool } from 'mysql2/promise';
+import type { Pool, PoolConnection } from 'mysql2/promise';
 import type { Logger } from 'pino';
 import { workOutPostponed } from './commands/again.js';
+import { judgePostponed } from './commands/findings.js';
 import { clockOf, isAway, isCollision, transaction } from './db.js';
+import { lineBroke, nextPendingLine } from './store/findings.js';
 import { broke, nextPostponed } from './store/pending.js';
 
 /** How often it is looked for what waits, ms. */
 const LOOK = 500;
+
+/** What waits next, but for some that others are at. */
+type Next = (cx: Pool, but: readonly string[]) => Promise<string | null>;
+/** Works one of them out in a transaction of its own; false where another server is at it. */
+type Work = (cx: PoolConnection, id: string, now: Date) => Promise<boolean>;
 
 /**
  * Works out what waits because too much stood on what was changed: item by item, each in its own transaction, on
@@ -42,25 +49,27 @@ export class Postponed {
   }
 
   private async all(): Promise<void> {
+    // Tests first: lines are judged by what came of them.
+    await this.each(nextPostponed, workOutPostponed, broke);
+    await this.each(nextPendingLine, judgePostponed, lineBroke);
+  }
+
+  private async each(next: Next, work: Work, failed: (cx: Pool, id: string) => Promise<unknown>): Promise<void> {
     const elsewhere: string[] = [];
-    for (
-      let itemId = await nextPostponed(this.pool, []);
-      itemId !== null && !this.stopped;
-      itemId = await nextPostponed(this.pool, elsewhere)
-    )
-      if (!(await this.one(itemId))) elsewhere.push(itemId);
+    for (let id = await next(this.pool, []); id !== null && !this.stopped; id = await next(this.pool, elsewhere))
+      if (!(await this.one(id, work, failed))) elsewhere.push(id);
   }
 
   /** @returns whether nothing waits of it any more */
-  private async one(itemId: string): Promise<boolean> {
+  private async one(id: string, work: Work, failed: (cx: Pool, id: string) => Promise<unknown>): Promise<boolean> {
     try {
-      return await transaction(this.pool, async (cx) => workOutPostponed(cx, itemId, await clockOf(cx)));
+      return await transaction(this.pool, async (cx) => work(cx, id, await clockOf(cx)));
     } catch (error) {
       if (isAway(error)) throw error;
       // Two that met at one item come to it again; anything else is for whoever reads the log.
       if (!isCollision(error)) {
-        this.log.error({ err: error, itemId }, 'cannot be worked out again');
-        await broke(this.pool, itemId);
+        this.log.error({ err: error, id }, 'cannot be worked out again');
+        await failed(this.pool, id);
       }
       return false;
     }

@@ -105,7 +105,7 @@ export function crossCheckDensity(e: { density: string; theoretical: string; air
 }
 
 /** A load within this of its ticket is not worth a word; a lab's own figure, none is published. */
-const YIELD_WITHIN = '0.02';
+export const YIELD_WITHIN = '0.02';
 
 /** Relative yield against the ticket: over 1 is leaner or more air, under 1 a short load. Null within 2 %. */
 export function crossCheckYield(relative: string): CrossCheck | null {

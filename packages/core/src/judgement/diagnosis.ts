@@ -1,3 +1,5 @@
+import { YIELD_WITHIN } from './cross-checks.js';
+
 /** What is known about a load, each against what was designed or usual. Absent: not known. */
 export interface Signs {
   readonly slump?: Level;
@@ -24,7 +26,7 @@ export interface Signs {
 }
 
 /** How far a figure may be from what it ought to be and still is usual: the rounding of a ticket. */
-export const USUAL_WITHIN = { yield: '0.01', wcm: '0.02' } as const satisfies Partial<Record<keyof Signs, string>>;
+export const USUAL_WITHIN = { yield: YIELD_WITHIN, wcm: '0.02' } as const satisfies Partial<Record<keyof Signs, string>>;
 
 export type Level = 'low' | 'usual' | 'high';
 export type Sign = keyof Signs;

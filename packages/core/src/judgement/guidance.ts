@@ -35,7 +35,12 @@ export interface Told {
  * @param judged verdicts under each specification; none without a record
  * @param pair what the test and the one before it say together
  */
-export function guidance(m: AnyMethod, e: Evaluation, judged: readonly Judged[] = [], pair: PairVerdict | null = null): Told[] {
+export function guidance(
+  m: AnyMethod,
+  e: Pick<Evaluation, 'issues' | 'validity' | 'notes'>,
+  judged: readonly Judged[] = [],
+  pair: PairVerdict | null = null,
+): Told[] {
   const isVoid = e.validity.state === 'void';
   return [
     ...e.issues.map((issue): Told => {
@@ -67,6 +72,10 @@ export function offerWords(m: AnyMethod, issue: { readonly offer?: Offer; readon
   return issue.offer ? `Meant ${issue.offer.text} ${unitLabel(issue.offer.unit)}`.trim() : null;
 }
 
+/** What a definition says of a result that is out on a side. */
+export const adviceOn = (m: AnyMethod, result: string, side: Advice['side']): Advice | undefined =>
+  ((m.advice ?? []) as readonly Advice[]).find((a) => a.result === result && a.side === side);
+
 const USUAL_STEPS: Advice = {
   result: '',
   side: 'high',
@@ -91,7 +100,7 @@ function verdictTold(m: AnyMethod, v: Verdict, { specification }: Judged, pair: 
       { ...head, code: 'edge', next: ['Inside, but a repeat could land outside: be sure of the readings, and watch the next ones.'] },
     ];
   const side = v.side === 'lower' ? 'low' : 'high';
-  const advice = ((m.advice ?? []) as readonly Advice[]).find((a) => a.result === v.result && a.side === side) ?? USUAL_STEPS;
+  const advice = adviceOn(m, v.result, side) ?? USUAL_STEPS;
   // Once the check test is out too, the steps that ask for one are stale; while the two disagree, a third decides.
   const failed = pair === 'load-fails' || pair === 'third-fails';
   const steps = failed ? (advice.bothOut ?? advice.steps) : pair === 'apart' || pair === 'unsettled' ? [] : advice.steps;

@@ -14,8 +14,11 @@ export type PairVerdict =
 /** One of the tests that follow from each other, and how it was judged by itself. */
 export interface Tested {
   readonly state: VerdictState;
-  readonly evaluation: Evaluation;
+  readonly evaluation: Given;
 }
+
+/** What is read of a test where it is judged together with others. */
+type Given = Pick<Evaluation, 'results' | 'validity'>;
 
 /** A test beside those before it. */
 export interface Turn {
@@ -62,7 +65,7 @@ function judgeThird(three: readonly Tested[], far: (test: Tested) => CrossCheck 
 const SETTLED: readonly PairVerdict[] = ['load-fails', 'third-fails', 'third-passes', 'unsettled'];
 
 /** Whether first and check test are further apart than d2s of their main results; null when they are not, or none is published. */
-export function testsApart(m: AnyMethod, first: Evaluation, check: Evaluation): CrossCheck | null {
+export function testsApart(m: AnyMethod, first: Given, check: Given): CrossCheck | null {
   for (const id in m.results) {
     const [a, b] = [first, check].map((e) => e.results.find((r) => r.id === id && r.state === 'given'));
     const precision = m.results[id]!.precision;
@@ -81,7 +84,7 @@ export function testsApart(m: AnyMethod, first: Evaluation, check: Evaluation): 
  * Whether the newest of several tests of one sample agrees with none of the others within d2s: then a third is asked for. Null
  * where one of them bears it out, or there is none to compare it with.
  */
-export function duplicatesApart(m: AnyMethod, before: readonly Evaluation[], now: Evaluation): CrossCheck | null {
+export function duplicatesApart(m: AnyMethod, before: readonly Given[], now: Given): CrossCheck | null {
   const found = before.filter((e) => e.validity.state !== 'void').map((e) => testsApart(m, e, now));
   const last = found.at(-1);
   return !last || found.includes(null) ? null : { ...last, code: 'duplicates-apart' };
@@ -94,7 +97,7 @@ export function duplicatesApart(m: AnyMethod, before: readonly Evaluation[], now
  */
 export function asksForAnother(last: {
   readonly state: VerdictState;
-  readonly evaluation: Evaluation;
+  readonly evaluation: Given;
   readonly pair: PairVerdict | null;
 }): boolean {
   if (last.evaluation.validity.reasons.some(({ code }) => endsTesting(code))) return false;

@@ -8,11 +8,20 @@ import type { Keyed } from '../units/reading.js';
 
 export type SchoolId = 'aci' | 'en' | 'is';
 
+interface SchoolWords {
+  readonly title: string;
+  readonly short: string;
+  /** So many tests before one are all that its rules read; absent: those of its standard deviation too. */
+  readonly reads?: number;
+  /** Into the means of so many later tests one enters. */
+  readonly enters: number;
+}
+
 /** By whose rules concrete is accepted, as a specification may say; `short`: what it is called when the mean that a test enters falls short. */
-export const SCHOOLS: Readonly<Record<SchoolId, { readonly title: string; readonly short: string }>> = {
-  aci: { title: 'ACI 318', short: 'the mean of three falls below f’c' },
-  en: { title: 'EN 206', short: 'the mean that it enters falls short' },
-  is: { title: 'IS 456', short: 'the mean of its group of four falls short' },
+export const SCHOOLS: Readonly<Record<SchoolId, SchoolWords>> = {
+  aci: { title: 'ACI 318', short: 'the mean of three falls below f’c', reads: 2, enters: 2 },
+  en: { title: 'EN 206', short: 'the mean that it enters falls short', enters: 14 },
+  is: { title: 'IS 456', short: 'the mean of its group of four falls short', enters: 3 },
 };
 
 export const SCHOOL_IDS = Object.keys(SCHOOLS) as [SchoolId, ...SchoolId[]];

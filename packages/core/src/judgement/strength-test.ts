@@ -1,10 +1,13 @@
 import { exact, fixed, ratio } from '../numbers/exact.js';
 import { companions } from '../methods/acceptance/companions.js';
+import { cubeSet } from '../methods/compression/compression.js';
 import type { AnyInputs, AnyMethod, ResultField } from '../methods/definition.js';
 import { evaluate } from '../methods/evaluate.js';
-import { countsWords, type Code } from '../problems.js';
+import { countsFor, type Code } from '../problems.js';
 import { convert, type System, type UnitId } from '../units/units.js';
 import type { Keyed } from '../units/reading.js';
+import type { DecisionId } from './decisions.js';
+import type { SchoolId } from './schools.js';
 
 /** What concrete is accepted by. */
 export const COMPRESSIVE: readonly string[] = ['strength', 'cube-strength'];
@@ -38,6 +41,8 @@ export interface OfSet {
   /** Molded in the laboratory, of a trial batch. */
   readonly laboratory: boolean;
   readonly system: System;
+  /** By whose rules it is accepted. */
+  readonly school?: SchoolId;
 }
 
 /** Mean of the companions of a set at an age. */
@@ -56,7 +61,8 @@ export interface StrengthTest {
   readonly not: NotCounting | null;
 }
 
-export type NotCounting = 'trial' | 'field' | 'off-age' | 'few' | 'remark';
+/** `off-age` and `waits` wait until somebody decided. */
+export type NotCounting = 'trial' | 'field' | 'off-age' | 'few' | 'remark' | 'void' | 'waits' | 'decided';
 
 const LARGE_MM = 150;
 
@@ -73,8 +79,19 @@ function variantOf({ shape, width, laboratory }: OfSet, property: string): strin
   return 'lab-4x8';
 }
 
-/** Of what broke at one age: the mean of those that count, and how far they are apart. @param all of one property, in one dimension */
-export function strengthTestOf(set: OfSet, all: readonly Broken[]): StrengthTest {
+/** IS 516: one of three cubes further than 15 % from their mean voids the set. */
+function isScattered(set: OfSet, property: string, counted: readonly Broken[]): boolean {
+  if (set.school !== 'is' || property !== 'cube-strength') return false;
+  const inputs = { cubes: counted.map(({ value }) => ({ strength: value })) } as unknown as AnyInputs;
+  return evaluate(cubeSet, inputs, { variant: 'is', system: 'si', offers: false }).validity.state === 'void';
+}
+
+/**
+ * Of what broke at one age: the mean of those that count, and how far they are apart.
+ * @param all of one property, in one dimension
+ * @param decided what somebody decided of it; null while nobody has
+ */
+export function strengthTestOf(set: OfSet, all: readonly Broken[], decided: DecisionId | null = null): StrengthTest {
   const counted = all.filter((b) => !b.void && b.left === null);
   const unit: UnitId = set.system === 'us' ? 'psi' : 'MPa';
   const property = all[0]?.property ?? 'strength';
@@ -86,6 +103,7 @@ export function strengthTestOf(set: OfSet, all: readonly Broken[]): StrengthTest
   const [first] = counted;
   const single = counted.length === 1 ? convert(exact(first!.value.text), first!.value.unit, unit) : null;
   const { most } = companions.variants[variant]!.params;
+  const apart = named !== null && (e?.validity.reasons.some(({ code }) => code === 'companions-apart') ?? false);
   return {
     unit,
     mean: (single && ratio(single)) ?? of('mean')?.exact ?? null,
@@ -97,26 +115,36 @@ export function strengthTestOf(set: OfSet, all: readonly Broken[]): StrengthTest
     count: counted.length,
     range: of('range')?.reported ?? null,
     most: named === null ? null : (most[String(counted.length)] ?? null),
-    apart: named !== null && (e?.validity.reasons.some(({ code }) => code === 'companions-apart') ?? false),
-    not: notCounting(set, counted),
+    apart,
+    not: notCounting(set, counted, apart || isScattered(set, property, counted) ? (apart ? 'apart' : 'void') : null, decided),
   };
 }
 
-/** Standard-cured, at its age, of enough companions, and nothing that rules it out stands on one of them. */
-function notCounting(set: OfSet, counted: readonly Broken[]): NotCounting | null {
+/** Standard-cured, at its age, of enough companions, and nothing on them that rules it out, or that nobody has decided on yet. */
+function notCounting(set: OfSet, counted: readonly Broken[], together: 'apart' | 'void' | null, decided: DecisionId | null): NotCounting | null {
   if (set.cured === 'field') return 'field';
   if (set.laboratory) return 'trial';
-  const remarks = counted.flatMap((b) => b.remarks);
-  if (remarks.includes('outside-age-window')) return 'off-age';
   if (counted.length < companionsAsked(set)) return 'few';
-  return remarks.some((code) => countsWords(code) === countsWords('field-cured')) ? 'remark' : null;
+  if (together === 'void') return 'void';
+  const remarks = counted.flatMap((b) => b.remarks);
+  if (remarks.some((code) => countsFor(code) === 'no')) return 'remark';
+  const offAge = remarks.includes('outside-age-window');
+  if (together === null && !offAge && !remarks.some((code) => countsFor(code) === 'ask')) return null;
+  if (decided !== null) return decided === 'counts' ? null : 'decided';
+  return offAge ? 'off-age' : 'waits';
 }
 
 /** Why a strength test is not for acceptance, in words. */
 export const NOT_COUNTING: Readonly<Record<NotCounting, string>> = {
   trial: 'of a trial batch',
   field: 'cured with the structure',
-  'off-age': 'broken outside its window',
+  'off-age': 'broken outside its window, and nobody has decided that it counts',
   few: 'fewer companions than a strength test takes',
   remark: 'a remark that rules it out stands on one of them',
+  void: 'one of the cubes is too far from their mean: the set gives no strength',
+  waits: 'a remark stands on it, and nobody has decided whether it counts',
+  decided: 'somebody decided that it does not count',
 };
+
+/** Nobody has decided yet whether it counts. */
+export const waitsForDecision = (not: NotCounting | null): boolean => not === 'waits' || not === 'off-age';

@@ -262,6 +262,9 @@ export interface Advice<R extends string = string> {
   readonly steps: readonly string[];
   /** What is left to do once the check test is out too: the steps that ask for one are stale then. */
   readonly bothOut?: readonly string[];
+  /** What it means that the check is out too, where that does not fail the load; and that it is inside. */
+  readonly outTwice?: string;
+  readonly checked?: string;
   /** What could be changed, each with its price. */
   readonly levers?: readonly string[];
 }

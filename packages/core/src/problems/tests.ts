@@ -259,6 +259,16 @@ export const TESTS = {
     next: 'Set the machine before the next specimen.',
     counts: 'ask',
   },
+  'other-size': {
+    says: (p) => `It measures ${at(p, 'got')}; its set is of ${at(p, 'set')}.`,
+    next: 'Look at the label: it may be of another set. Keep it with a reason only where it is of this one.',
+    counts: 'ask',
+  },
+  'other-shape': {
+    says: (p) => `Its set is of ${at(p, 'set')}: they are not tested for “${at(p, 'tested')}”.`,
+    next: 'Look at the label: it may be of another set.',
+    counts: 'ask',
+  },
   'companions-apart': {
     says: (p) => `The companions are ${at(p, 'range')} % of their mean apart; at most ${at(p, 'most')} %.`,
     next: 'Look for a cause: caps, alignment, damage. None is dropped by arithmetic alone. Break a spare if there is one.',
@@ -281,19 +291,19 @@ export const TESTS = {
   },
   // Sampling, clocks
   'one-grab': {
-    says: () => 'One portion is not a composite. The sample is void.',
+    says: () => 'One portion is not a composite.',
     next: 'Sample again: two or more portions from the middle of the discharge.',
   },
   'not-combined': {
-    says: () => 'The portions were not combined. The sample is void.',
+    says: () => 'The portions were not combined.',
     next: 'Sample again, combine the portions and turn them.',
   },
   'portions-apart': {
-    says: (p) => `First to last portion took ${at(p, 'took')}; at most ${at(p, 'most')}. The sample is void.`,
+    says: (p) => `First to last portion took ${at(p, 'took')}; at most ${at(p, 'most')}.`,
     next: 'Sample again.',
   },
   'sample-void': {
-    says: (p) => `The sample is void, and so is every test made on it: ${at(p, 'why')}`,
+    says: (p) => `The sample is void, and so is every test and specimen of it: ${at(p, 'why')}`,
     next: 'Take the sample again and test that.',
     ends: true,
     whenVoid: true,

@@ -219,6 +219,7 @@ export const ITEM_KINDS: Readonly<Record<ItemKind, ItemKindDefinition>> = {
       arrived: instant('At the laboratory at', { optional: true }),
       demolded: instant('Demolded at', { optional: true }),
       cured: instant('In final curing at', { optional: true }),
+      tank: text('In which tank or moist room', { optional: true, later: true, hint: 'as it is called in the laboratory' }),
     },
     at: 'madeAt',
     gives: {

@@ -4,6 +4,7 @@ import type { Act } from '../actor.js';
 import { frameOf } from '../queries/around.js';
 import { benchOf, keptOf, workOut, type Bench, type WorkedOut } from '../queries/tests.js';
 import { lockLine } from '../store/items.js';
+import { judgeTouched, touch } from './findings.js';
 import { setLedger } from './ledger.js';
 import { chosenTests, done, postpone, postponedOf, stoodOn, type Chosen } from '../store/pending.js';
 import { insertEvaluation, setStoodOn, type Basis } from '../store/tests.js';
@@ -110,6 +111,7 @@ async function again(cx: PoolConnection, act: Act, itemId: string, own: Readonly
     moved.set(test.id, test.method);
   }
   if (moved.size === 0) return null;
+  touch(act, bench.line);
   await stand(cx, bench, tests, new Set(moved.values()));
   // What moved may have given something itself.
   for (const [testId, method] of moved) {
@@ -126,10 +128,11 @@ async function again(cx: PoolConnection, act: Act, itemId: string, own: Readonly
 export async function workOutPostponed(cx: PoolConnection, itemId: string, now: Date): Promise<boolean> {
   const next = await postponedOf(cx, itemId);
   if (!next) return false;
-  const act: Act = { personId: next.personId, writeId: next.causeId, now };
+  const act: Act = { personId: next.personId, writeId: next.causeId, now, touched: new Set() };
   const cause: Cause = { kind: next.cause as Cause['kind'], id: next.causeId };
   await again(cx, act, next.itemId, new Set(next.testIds), cause);
   await done(cx, next.testIds);
   await tellOf(cx, act, (await frameOf(cx, next.itemId)).line, 'again', next.itemId);
+  await judgeTouched(cx, act);
   return true;
 }

@@ -1,5 +1,5 @@
-import { askedOf, eventsOf, truckMinutesOf, type Item } from '@keen-mortar/contract';
-import { DUE_KINDS, duesOf, type ItemKind } from '@keen-mortar/core';
+import { askedOf, eventsOf, type Item } from '@keen-mortar/contract';
+import { DUE_KINDS, duesOf, truckMinutes, type ItemKind } from '@keen-mortar/core';
 import type { PoolConnection } from 'mysql2/promise';
 import { frameOf, type Frame } from '../queries/around.js';
 import { setDues } from '../store/dues.js';
@@ -20,7 +20,7 @@ export async function waitAgain(cx: PoolConnection, frame: Frame, tests: readonl
     facts: item.facts,
     events: eventsOf(frame),
     tests: tests.map((t) => ({ method: t.method, startedAt: t.startedAt.getTime(), kept: t.newest !== null })),
-    truckMinutes: truckMinutesOf(frame),
+    truckMinutes: truckMinutes(frame),
     ...askedOf(frame),
   });
   await setDues(cx, item.projectId, item.id, BRIEF.has(item.kind), dues);

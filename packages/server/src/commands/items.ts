@@ -33,6 +33,7 @@ import {
   insertItem,
   itemCoded,
   lineOf,
+  linesIn,
   lockLine,
   nextNumber,
   numberTaken,
@@ -45,7 +46,6 @@ import { projectOf } from '../store/projects.js';
 import { item as used, workOutAgain } from './again.js';
 import { mustBeOf, mustFollow, mustHaveBeen, refuse } from './checks.js';
 import { waitAgainFor } from './dues.js';
-import { strengthAgain } from './strengths.js';
 import { factsOf, type FactsNow } from './facts.js';
 import { tellOf } from './telling.js';
 import { checkEntries, entriesFrom, type NewEntries } from './entries.js';
@@ -201,7 +201,6 @@ export async function amendItem(cx: PoolConnection, act: Act, itemId: string, bo
   const changed = { ...item, name: now.name, on: now.on ?? moved, at: at.toISOString(), facts: now.facts, revisionId };
   await setFacts(cx, itemId, { ...changed, at });
   await waitAgainFor(cx, item);
-  await strengthAgain(cx, item);
   await tellOf(cx, act, line, 'entry', act.writeId);
   await workOutAgain(cx, act, used(itemId), { kind: 'facts', id: act.writeId });
   await workOutRows(cx, act, item);
@@ -307,9 +306,10 @@ export async function voidItem(cx: PoolConnection, act: Act, itemId: string, bod
   await setVoided(cx, itemId, body.voided);
   await recountAbove(cx, line);
   await workOutRows(cx, act, item);
-  await strengthAgain(cx, item);
   // What its tests gave counts no more, or again.
   for (const giver of await giversIn(cx, itemId))
     await workOutAgain(cx, act, { usedId: giver.testId, usedItemId: giver.itemId }, { kind: 'facts', id: act.writeId });
   await tellOf(cx, act, line, 'void', itemId);
+  // What lies in it and begins a line of its own counts no more, or again.
+  if (ITEM_KINDS[item.kind].holdsLines) for (const id of await linesIn(cx, itemId)) act.touched.add(id);
 }

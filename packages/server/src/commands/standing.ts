@@ -13,7 +13,6 @@ import {
 import type { PoolConnection } from 'mysql2/promise';
 import type { Bench } from '../queries/tests.js';
 import { recountAbove, setWorst } from '../store/items.js';
-import { strengthAgain } from './strengths.js';
 import { setGifts, type Gift } from '../store/gifts.js';
 import { setStanding, type Standing } from '../store/standing.js';
 
@@ -89,7 +88,6 @@ export async function stand(cx: PoolConnection, bench: Bench, tests: readonly Te
     const m = methodById(method);
     if (m?.gives) await setGifts(cx, bench.item.id, method, giftRows(bench, m, tests));
   }
-  if ([...methods].some((id) => methodById(id)?.breaks)) await strengthAgain(cx, bench.item);
   const states = [...all.values()]
     .flat()
     .map((s) => s.state)

@@ -16,6 +16,7 @@ import { computeRoutes } from './compute.js';
 import { onlyOurs } from './origin.js';
 import { breakRoutes } from './breaks.js';
 import { dayRoutes } from './day.js';
+import { decisionRoutes } from './decisions.js';
 import { instrumentRoutes } from './instruments.js';
 import { kitRoutes } from './kit.js';
 import { liveRoutes } from './live.js';
@@ -97,6 +98,7 @@ export function build(parts: Parts): Express {
     openapiRoutes(),
     breakRoutes(parts),
     dayRoutes(parts),
+    decisionRoutes(parts),
     instrumentRoutes(parts),
     itemRoutes(parts),
     fileRoutes(parts),

@@ -2,6 +2,7 @@ import type { Request } from 'express';
 import type { PoolConnection } from 'mysql2/promise';
 import type * as z from 'zod';
 import type { Act } from '../actor.js';
+import { judgeTouched } from '../commands/findings.js';
 import { writeOnce } from '../store/writes.js';
 import type { Parts } from './app.js';
 import { bodyOf, rawOf } from './requests.js';
@@ -16,7 +17,11 @@ export async function write<B extends { readonly id: string; readonly by: string
   work: (cx: PoolConnection, act: Act, body: B) => Promise<T>,
 ): Promise<{ body: B; done: T | null }> {
   const body = bodyOf(schema, req);
-  const done = await writeOnce(pool, { kind, targetId, raw: rawOf(req), id: body.id, personId: body.by }, (cx, act) => work(cx, act, body));
+  const done = await writeOnce(pool, { kind, targetId, raw: rawOf(req), id: body.id, personId: body.by }, async (cx, act) => {
+    const answer = await work(cx, act, body);
+    await judgeTouched(cx, act);
+    return answer;
+  });
   // Whoever listens here need not wait for the next look.
   void changes.look();
   return { body, done };

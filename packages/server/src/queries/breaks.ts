@@ -4,13 +4,12 @@ import {
   type BreakBeside,
   type BreakDue,
   type BreaksView,
-  type BrokenSpecimen,
   type BrokeToday,
   type Companion,
   type Item,
   type StrengthTestView,
 } from '@keen-mortar/contract';
-import { EARLY_AT_DAYS, ageWords, daysOf, fitInto, type Interval } from '@keen-mortar/core';
+import { EARLY_AT_DAYS, ageWords, daysOf, fitInto, type BrokenSpecimen, type Interval } from '@keen-mortar/core';
 import { DateTime } from 'luxon';
 import type { Cx } from '../db.js';
 import { notFound, Refused } from '../problems.js';

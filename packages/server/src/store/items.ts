@@ -110,6 +110,41 @@ export const sourcesNamed = (cx: Cx, projectId: string): Promise<{ id: string; n
     [projectId],
   );
 
+/** Everything on a line: its head, and what lies in that. */
+export const itemsOnLine = async (cx: Cx, lineId: string): Promise<Item[]> =>
+  (await select<ItemRow>(cx, `SELECT ${COLUMNS} FROM item i WHERE i.line_id = ? ORDER BY i.kind, i.number`, [lineId])).map(item);
+
+/** Which lines some items are on. */
+export const linesOf = async (cx: Cx, itemIds: readonly string[]): Promise<string[]> =>
+  itemIds.length === 0
+    ? []
+    : (await select<{ line_id: string }>(cx, 'SELECT DISTINCT line_id FROM item WHERE id IN (?)', [itemIds])).map((row) => row.line_id);
+
+/** Lines that begin in an item: loads of a pour. */
+export const linesIn = async (cx: Cx, parentId: string): Promise<string[]> =>
+  (await select<{ id: string }>(cx, 'SELECT id FROM item WHERE parent_id = ? AND line_id = id', [parentId])).map((row) => row.id);
+
+/** Tanks and moist rooms by what they are called. */
+export const storageNamed = async (cx: Cx, projectId: string, codes: readonly string[]): Promise<Item[]> =>
+  codes.length === 0
+    ? []
+    : (
+        await select<ItemRow>(cx, `SELECT ${COLUMNS} FROM item i WHERE i.project_id = ? AND i.kind = 'storage' AND i.code IN (?) AND NOT i.voided`, [
+          projectId,
+          codes,
+        ])
+      ).map(item);
+
+/** Lines of the sets that were molded since a day and say that they lie in a tank. */
+export const linesInTank = async (cx: Cx, projectId: string, code: string, since: string): Promise<string[]> =>
+  (
+    await select<{ line_id: string }>(
+      cx,
+      `SELECT DISTINCT line_id FROM item WHERE project_id = ? AND kind = 'specimen-set' AND day >= ? AND JSON_VALUE(facts, '$.tank') = ?`,
+      [projectId, since, code],
+    )
+  ).map((row) => row.line_id);
+
 /** An item by the code that people say, of some kind where it has to be; undefined where there is none, or it was voided. */
 export const itemCoded = async (cx: Cx, projectId: string, code: string, kind?: ItemKind): Promise<string | undefined> =>
   (

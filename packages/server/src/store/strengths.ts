@@ -1,5 +1,5 @@
-import type { BrokenSpecimen, FieldCured, StillToBreak, StrengthPair, StrengthTestView, WholeSeries } from '@keen-mortar/contract';
-import type { Keyed, NotCounting, UnitId } from '@keen-mortar/core';
+import type { FieldCured, StillToBreak, StrengthPair, StrengthTestView, WholeSeries } from '@keen-mortar/contract';
+import type { BrokenSpecimen, Keyed, NotCounting, UnitId } from '@keen-mortar/core';
 import type { PoolConnection } from 'mysql2/promise';
 import { change, insertAll, select, selectOne, type Cx } from '../db.js';
 
@@ -81,6 +81,29 @@ interface AtAge {
   readonly property: string;
   readonly ageDays: number;
 }
+
+/** What stands as the strength tests of some sets, whatever became of those. */
+export const strengthsKept = async (cx: Cx, setIds: readonly string[]): Promise<StrengthRow[]> =>
+  setIds.length === 0
+    ? []
+    : (
+        await select<Row & { subject_id: string | null }>(cx, 'SELECT s.*, i.code FROM strength s JOIN item i ON i.id = s.item_id WHERE s.item_id IN (?)', [setIds])
+      ).map((row) => ({ ...viewOf(row), subjectId: row.subject_id }));
+
+/** Lines of the next strength tests of a mix at an age, by when they were cast: so many whose means one before them enters. */
+export const linesAfter = async (
+  cx: Cx,
+  mixId: string,
+  { property, ageDays, after, most }: AtAge & { readonly after: Date; readonly most: number },
+): Promise<string[]> =>
+  (
+    await select<{ line_id: string }>(
+      cx,
+      `SELECT i.line_id FROM ${OF_SETS} WHERE s.subject_id = ? AND s.property = ? AND s.age_days = ? AND s.cast_at > ? AND ${NOT_GONE}
+       ORDER BY s.cast_at, s.item_id LIMIT ?`,
+      [mixId, property, ageDays, after, most],
+    )
+  ).map((row) => row.line_id);
 
 /** The newest of a series up to a moment. */
 interface UpTo extends AtAge {

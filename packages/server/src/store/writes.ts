@@ -52,7 +52,7 @@ export async function writeOnce<T>(pool: Pool, write: Write, work: (cx: PoolConn
           digest,
           person_id: write.personId,
         });
-        return await work(cx, { personId: write.personId, writeId: write.id, now: await clockFor(cx, write) });
+        return await work(cx, { personId: write.personId, writeId: write.id, now: await clockFor(cx, write), touched: new Set() });
       });
     } catch (error) {
       if (isDuplicate(error) && (await isKnown(pool, write, digest))) return null;
@@ -84,7 +84,7 @@ export async function tried<T>(pool: Pool, write: Write, work: (cx: PoolConnecti
   try {
     return await transaction(pool, async (cx): Promise<T> => {
       // eslint-disable-next-line @typescript-eslint/only-throw-error -- no error: the transaction is taken back by it
-      throw new TakenBack(await work(cx, { personId: write.personId, writeId: write.id, now: await clockFor(cx, write) }));
+      throw new TakenBack(await work(cx, { personId: write.personId, writeId: write.id, now: await clockFor(cx, write), touched: new Set() }));
     });
   } catch (error) {
     if (error instanceof TakenBack) return error.found as T;

@@ -53,6 +53,8 @@ export const RECORD: readonly RecordTable[] = [
   ofItem('test'),
   ofTest('test_kit'),
   ofItem('acceptance'),
+  ofProject('decision'),
+  at('decision_withdrawal', 'JOIN decision d ON d.id = x.decision_id WHERE d.project_id = ?'),
   at('mix_look', 'JOIN mix m ON m.id = x.mix_id WHERE m.project_id = ?'),
   at('entry', [
     'JOIN item i ON i.id = x.owner_id WHERE i.project_id = ?',
@@ -68,6 +70,7 @@ export const RECORD: readonly RecordTable[] = [
   ofProject('ledger_view'),
   ofItem('standing'),
   ofItem('strength'),
+  ofProject('finding'),
   ofItem('gift'),
   ofTest('stood_on'),
   at('change_log', 'WHERE x.project_id = ?', { without: ['seq'], order: 'x.seq' }),

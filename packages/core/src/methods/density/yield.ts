@@ -98,6 +98,11 @@ const fields = {
   ),
 };
 
+/** ASTM C94/C94M, basis of purchase: the volume of concrete is settled by the mean of at least three loads. */
+const YIELD_STANDS = ['Tell the plant and the office. A yield is settled by the mean of three loads (ASTM C94/C94M), not by one.'];
+const YIELD_OUT = 'Weighed twice, the yield is out: it is no slip of one weighing.';
+const YIELD_CHECKED = 'Weighed again, the yield is inside: the first weighing was off.';
+
 export const yieldMethod = method({
   id: 'yield',
   on: ['sample', 'trial-batch'],
@@ -164,6 +169,9 @@ export const yieldMethod = method({
         'Check the weighings and the measure’s calibration, then repeat.',
         'Below one: the load is short. Tell the plant and the office before the next load.',
       ],
+      bothOut: YIELD_STANDS,
+      outTwice: YIELD_OUT,
+      checked: YIELD_CHECKED,
     },
     {
       result: 'relative',
@@ -172,6 +180,9 @@ export const yieldMethod = method({
         'Check that all water is in the weights: batched, left in the drum, added on site. Then check the weighings and repeat.',
         'Above one: more concrete than designed, so it is leaner or holds more air. Look at air and slump.',
       ],
+      bothOut: YIELD_STANDS,
+      outTwice: YIELD_OUT,
+      checked: YIELD_CHECKED,
     },
     {
       result: 'density',
@@ -180,11 +191,17 @@ export const yieldMethod = method({
         'Weigh again, outside of the measure clean.',
         'Low density with high air: too much air. Low density with high slump and yield above one: extra water.',
       ],
+      bothOut: ['Tell the plant and the office: look at air, slump and ticket.'],
+      outTwice: 'Weighed twice, the density is out: it is no slip of one weighing.',
+      checked: 'Weighed again, the density is inside: the first weighing was off.',
     },
     {
       result: 'density',
       side: 'high',
       steps: ['Weigh again, surface struck off level.', 'High density with low air: air was lost. Look at times and temperature.'],
+      bothOut: ['Tell the plant and the office: look at air, slump and ticket.'],
+      outTwice: 'Weighed twice, the density is out: it is no slip of one weighing.',
+      checked: 'Weighed again, the density is inside: the first weighing was off.',
     },
   ],
   scene: densityScene,

@@ -82,6 +82,7 @@ export const temperature = method({
         'Read again with a second thermometer.',
         'Above the limit: tell whoever may reject the load; ask the plant for cooled water or ice.',
       ],
+      bothOut: ['Tell whoever may reject the load; ask the plant for cooled water or ice.'],
       levers: ['Shade, ice in the mixing water, night pours', 'Hot concrete loses slump and sets early'],
     },
     {
@@ -91,6 +92,7 @@ export const temperature = method({
         'Read again with a second thermometer.',
         'Below the limit: tell whoever may reject the load; ask the plant for heated water.',
       ],
+      bothOut: ['Tell whoever may reject the load; ask the plant for heated water.'],
       levers: ['Heated water, insulated forms', 'Cold concrete gains strength late and may freeze'],
     },
   ],

@@ -1,0 +1,66 @@
+import { DECISION_IDS, FINDING_GRADES } from '@keen-mortar/core';
+import * as z from 'zod';
+import { id, instant, name, written } from './parts.js';
+
+/** A decision as it is shown: who decided what of which finding, and who put it on record. */
+export const decisionView = z.object({
+  id,
+  finding: z.string(),
+  subjectId: id,
+  part: z.string(),
+  decided: z.enum(DECISION_IDS),
+  who: z.string(),
+  why: z.string(),
+  paper: z.string().nullable(),
+  at: instant,
+  by: id,
+  madeAt: instant,
+  takenBack: z.string().nullable(),
+});
+export type DecisionView = z.infer<typeof decisionView>;
+
+/** What several things on record mean together, in the state that holds now. */
+export const findingView = z.object({
+  finding: z.string(),
+  title: z.string(),
+  subjectId: id,
+  part: z.string(),
+  grade: z.enum(FINDING_GRADES),
+  says: z.string(),
+  /** What can be done about it, in order. */
+  next: z.array(z.string()),
+  evidence: z.array(z.object({ about: z.enum(['cause', 'test', 'concrete', 'unknown']), says: z.string() })),
+  /** What it does to the acceptance of the concrete. */
+  acceptance: z.enum(['counts', 'waits', 'excluded']).nullable(),
+  choices: z.array(z.enum(DECISION_IDS)),
+  decision: decisionView.nullable(),
+});
+export type FindingView = z.infer<typeof findingView>;
+
+/** Somebody’s word on a finding is put on record: a person here, or somebody named with their firm. */
+export const newDecision = z
+  .strictObject({
+    ...written,
+    finding: z.string().max(40),
+    subjectId: id,
+    part: z.string().max(80).default(''),
+    decided: z.enum(DECISION_IDS),
+    whoId: id.optional(),
+    who: z.strictObject({ name, firm: z.string().trim().min(1).max(120) }).optional(),
+    why: z.string().trim().min(3).max(400),
+    paper: z.string().trim().min(1).max(200).optional(),
+    at: instant,
+  })
+  .refine((d) => (d.whoId === undefined) !== (d.who === undefined), {
+    error: 'who decided: a person here, or somebody named with their firm',
+    path: ['who'],
+  });
+export type NewDecision = z.infer<typeof newDecision>;
+
+export const newWithdrawal = z.strictObject({ ...written, why: z.string().trim().min(3).max(400) });
+
+/** What waits for a decision, and what was decided, the newest first. */
+export interface DecisionsPage {
+  readonly waiting: readonly (FindingView & { readonly where: string })[];
+  readonly decided: readonly (DecisionView & { readonly where: string; readonly title: string })[];
+}

@@ -1,0 +1,71 @@
+import { decisionOn, decisionWords } from '../decisions.js';
+import { compositeFinding } from './composite.js';
+import { crossCheckFinding } from './cross-check.js';
+import { curingFinding } from './curing.js';
+import { deliveredVolumeFinding } from './delivered-volume.js';
+import { fieldShareFinding } from './field-share.js';
+import type { Finding, FindingDefinition, FindingState, Found } from './finding.js';
+import { likelyCauseFinding } from './likely-cause.js';
+import type { Line } from './line.js';
+import { loadStandsFinding } from './load-stands.js';
+import { loadWcmFinding } from './load-wcm.js';
+import { noGainFinding } from './no-gain.js';
+import { otherSpecimenFinding } from './other-specimen.js';
+import { pairFinding } from './pair.js';
+import { strengthTestFinding } from './strength-test.js';
+import { tankFinding } from './tank.js';
+import { timeInTruckFinding } from './time-in-truck.js';
+import { waterOnSiteFinding } from './water-on-site.js';
+
+/** Every kind of finding, each after those that it reads. Adding one is adding a file, its tests, and a line here. */
+export const FINDINGS: readonly FindingDefinition[] = [
+  deliveredVolumeFinding,
+  compositeFinding,
+  timeInTruckFinding,
+  loadWcmFinding,
+  waterOnSiteFinding,
+  pairFinding,
+  crossCheckFinding,
+  likelyCauseFinding,
+  loadStandsFinding,
+  curingFinding,
+  otherSpecimenFinding,
+  tankFinding,
+  noGainFinding,
+  strengthTestFinding,
+  fieldShareFinding,
+];
+
+export const findingById = (id: string): FindingDefinition | undefined => FINDINGS.find((f) => f.id === id);
+
+/** A decision answers what is asked: what it says stands with the finding, and nothing more is to be done. */
+function decided(states: Found['states'], words: string): Finding['states'] {
+  const answered = (s: FindingState): FindingState => ({ ...s, grade: s.grade === 'asks' ? 'watch' : s.grade, says: `${s.says} ${words}`, next: [] });
+  return [answered(states[0]), ...states.slice(1).map(answered)];
+}
+
+/**
+ * All that is to be said of a line: what several things on it mean together, in the order of what they read. Pure: the server calls
+ * it on what stands on record, a page on that with what is being keyed laid over it.
+ */
+export function findingsOf(line: Line): Finding[] {
+  const all: Finding[] = [];
+  const before = (finding: string, subjectId?: string): readonly Finding[] =>
+    all.filter((f) => f.finding === finding && (subjectId === undefined || f.subjectId === subjectId));
+  for (const { id, find } of FINDINGS)
+    for (const { subjectId, part = '', states, evidence = [], stoodOn = [], acceptance = null, choices = [] } of find(line, before)) {
+      const decision = choices.length === 0 ? null : decisionOn(line.decisions, { finding: id, subjectId, part });
+      all.push({
+        finding: id,
+        subjectId,
+        part,
+        states: decision === null ? states : decided(states, decisionWords(decision)),
+        evidence,
+        stoodOn,
+        acceptance,
+        choices,
+        decision,
+      });
+    }
+  return all;
+}

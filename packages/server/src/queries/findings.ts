@@ -1,0 +1,63 @@
+import type { DecisionsPage, FindingView, Item } from '@keen-mortar/contract';
+import { DECISIONS, findingById, pressing, stateAt } from '@keen-mortar/core';
+import type { Cx } from '../db.js';
+import { decisionsOfProject, decisionsOn } from '../store/decisions.js';
+import { findingsAbout, findingsAsking, type FindingRow } from '../store/findings.js';
+import { itemsNamed, lineOf } from '../store/items.js';
+
+/** Findings in the state that holds at a moment, the most pressing first. */
+async function viewsOf(cx: Cx, rows: readonly FindingRow[], now: Date): Promise<FindingView[]> {
+  const decisions = await decisionsOn(cx, [...new Set(rows.flatMap((f) => (f.decisionId === null ? [] : [f.subjectId])))]);
+  return rows
+    .map((f): FindingView => {
+      const { grade, says, next } = stateAt(f, now.getTime());
+      return {
+        finding: f.finding,
+        title: findingById(f.finding)?.title ?? f.finding,
+        subjectId: f.subjectId,
+        part: f.part,
+        grade,
+        says,
+        next: [...next],
+        evidence: [...f.evidence],
+        acceptance: f.acceptance,
+        choices: [...f.choices],
+        decision: decisions.find((d) => d.id === f.decisionId) ?? null,
+      };
+    })
+    .sort((a, b) => pressing(a.grade, b.grade));
+}
+
+/** What is found of some items, mixes, sources or instruments: every outlet reads it here. */
+export const findingsShown = async (cx: Cx, subjectIds: readonly string[], now: Date): Promise<FindingView[]> =>
+  viewsOf(cx, await findingsAbout(cx, subjectIds), now);
+
+/** The same by what they are about. */
+export async function findingsBySubject(cx: Cx, subjectIds: readonly string[], now: Date): Promise<Map<string, FindingView[]>> {
+  const all = await findingsShown(cx, subjectIds, now);
+  const by = new Map<string, FindingView[]>(subjectIds.map((id) => [id, []]));
+  for (const f of all) by.get(f.subjectId)!.push(f);
+  return by;
+}
+
+/** So many of either are shown; nobody decides on more. */
+const MOST = 200;
+
+const whereOf = (path: readonly Item[]): string => path.map((i) => i.code).join(', ');
+
+/** What waits for a decision, and what was decided, the newest first. */
+export async function decisionsOf(cx: Cx, projectId: string, now: Date): Promise<DecisionsPage> {
+  const [asking, decided] = await Promise.all([findingsAsking(cx, projectId, MOST), decisionsOfProject(cx, projectId, MOST)]);
+  const waiting = await viewsOf(cx, asking, now);
+  const ids = [...new Set([...waiting, ...decided].map((f) => f.subjectId))];
+  const items = new Map((await itemsNamed(cx, ids)).map((i) => [i.id, i]));
+  const paths = new Map(await Promise.all(ids.filter((id) => items.has(id)).map(async (id) => [id, whereOf(await lineOf(cx, id))] as const)));
+  return {
+    waiting: waiting.filter((f) => f.grade === 'asks').map((f) => ({ ...f, where: paths.get(f.subjectId) ?? '' })),
+    decided: decided.map((d) => ({
+      ...d,
+      where: paths.get(d.subjectId) ?? '',
+      title: `${findingById(d.finding)?.title ?? d.finding}: ${DECISIONS[d.decided].label.toLowerCase()}`,
+    })),
+  };
+}

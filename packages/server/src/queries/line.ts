@@ -1,0 +1,165 @@
+import { dayIn, type Item, type Project, type Revision, type Specification } from '@keen-mortar/contract';
+import {
+  acceptedOn,
+  COMPRESSIVE,
+  factOf,
+  ITEM_KINDS,
+  judgeAll,
+  methodById,
+  partOf,
+  say,
+  schoolOn,
+  SCHOOLS,
+  stateOfTest,
+  strengthsOn,
+  type Evaluation,
+  type Line,
+  type LineTest,
+} from '@keen-mortar/core';
+import { DateTime } from 'luxon';
+import type { Cx } from '../db.js';
+import { decisionsOn } from '../store/decisions.js';
+import { childrenOf, itemsOnLine, lineOf, storageNamed } from '../store/items.js';
+import { revisionOf } from '../store/mixes.js';
+import { projectOf } from '../store/projects.js';
+import { metBy, specificationsNamed } from '../store/specifications.js';
+import { markedOf } from '../store/standing.js';
+import { countStrengths, strengthsBefore } from '../store/strengths.js';
+import { kitOfTests } from '../store/test-kit.js';
+import { aroundTests, testsOfItems, type TestRecord } from '../store/tests.js';
+
+/** A line as it stands on record, with what is not judged but kept beside it. */
+export interface LineOnRecord {
+  readonly line: Line;
+  readonly head: Item;
+  readonly project: Project;
+}
+
+/** What is judged of a test: as it was kept, under the specifications that it was kept under. */
+function lineTest(
+  record: TestRecord,
+  kit: LineTest['kit'],
+  specifications: readonly Specification[],
+): LineTest | null {
+  const m = methodById(record.method);
+  if (!m) return null;
+  const said = record.newest?.frozen.said ?? null;
+  const under = specifications.filter((s) => record.newest?.frozen.specificationIds.includes(s.id) ?? false);
+  const judged = said === null ? [] : judgeAll(m, said as unknown as Evaluation, under);
+  return {
+    id: record.id,
+    itemId: record.itemId,
+    method: m,
+    system: record.system,
+    startedAt: record.startedAt.toISOString(),
+    by: record.by,
+    retestOf: record.retestOf,
+    kit,
+    inputs: record.newest?.frozen.inputs ?? ({} as LineTest['inputs']),
+    outcome: said,
+    judged,
+    state: said === null ? 'open' : said.validity.state === 'void' ? 'void' : stateOfTest(m, said as unknown as Evaluation, judged),
+  };
+}
+
+/** Each item after what it lies in, the head first. */
+function inTreeOrder(head: Item, items: readonly Item[]): Item[] {
+  const below = (id: string): Item[] => items.filter((i) => i.parentId === id && i.id !== head.id).flatMap((i) => [i, ...below(i.id)]);
+  return [head, ...below(head.id)];
+}
+
+const asked = async (cx: Cx, head: Item, above: readonly Item[], revision: Revision | null): Promise<Specification[]> =>
+  specificationsNamed(
+    cx,
+    revision
+      ? revision.specificationIds
+      : await metBy(
+          cx,
+          [...above, head].map((i) => i.id),
+          new Date(head.at),
+        ),
+  );
+
+/** So many strengths before a test are read, where its school asks of more than the last few. */
+const LONGEST_SERIES = 240;
+
+/** All that a line is judged from. @param lineId the item at its head */
+export async function lineOnRecord(cx: Cx, lineId: string): Promise<LineOnRecord> {
+  const path = await lineOf(cx, lineId);
+  const [above, head] = [path.slice(0, -1), path.at(-1)!];
+  // What holds lines is judged with what lies in it, as far as that is on its own ticket.
+  const own = head.kind === 'pour' ? (await childrenOf(cx, [lineId])).filter((i) => i.kind === 'load') : await itemsOnLine(cx, lineId);
+  const items = inTreeOrder(head, own);
+  const revision = head.revisionId === null ? null : await revisionOf(cx, head.revisionId);
+  const records = head.kind === 'pour' ? [] : await testsOfItems(cx, items.map((i) => i.id));
+  const testIds = records.map((r) => r.id);
+  const [project, specifications, under, kit, decisions] = await Promise.all([
+    projectOf(cx, head.projectId),
+    asked(cx, head, above, revision),
+    specificationsNamed(cx, [...new Set(records.flatMap((r) => r.newest?.frozen.specificationIds ?? []))]),
+    kitOfTests(cx, testIds),
+    decisionsOn(cx, items.map((i) => i.id)),
+  ]);
+  const base: Line = {
+    project,
+    above,
+    items,
+    tests: records.flatMap((r) => lineTest(r, kit.get(r.id) ?? [], under) ?? []),
+    revision,
+    specifications,
+    decisions,
+  };
+  const storage = await storageOn(cx, project, items);
+  return { line: { ...base, ...(storage ? { storage } : {}) }, head, project };
+}
+
+/** The same with the strengths of the mix before each strength test that is accepted at its age: as many as its school needs. */
+export async function withSeries(cx: Cx, { line, head, project }: LineOnRecord): Promise<Line> {
+  const accepted = new Set(acceptedOn(line).map((a) => a.ageDays));
+  const mixId = head.subjectId;
+  if (mixId === null || ITEM_KINDS[head.kind].subject === 'source' || accepted.size === 0) return line;
+  const most = SCHOOLS[schoolOn({ ...line, project })].reads ?? LONGEST_SERIES;
+  const series: Record<string, { before: Awaited<ReturnType<typeof strengthsBefore>>; earlier: number }> = {};
+  for (const set of line.items.filter((i) => i.kind === 'specimen-set'))
+    for (const s of strengthsOn(line, set)) {
+      if (!COMPRESSIVE.includes(s.property) || !accepted.has(s.ageDays)) continue;
+      const at = { property: s.property, ageDays: s.ageDays, before: new Date(Date.parse(set.at) - 1) };
+      const before = await strengthsBefore(cx, mixId, { ...at, most });
+      const earlier = before.length < most || most < LONGEST_SERIES ? 0 : (await countStrengths(cx, mixId, at, at.before)).counting - before.length;
+      series[`${set.id} ${partOf(s)}`] = { before, earlier };
+    }
+  // A line of its own: what was worked out of the one before does not hold of this one.
+  return { ...line, series };
+}
+
+/** Nothing is cured for longer than that is looked at. */
+const MOST_READ = 400;
+
+/** What the tanks and moist rooms that sets say they lie in were found at, where that was not as asked. */
+async function storageOn(cx: Cx, project: Project, items: readonly Item[]): Promise<Line['storage'] | null> {
+  const sets = items.flatMap((i) => {
+    const tank = i.kind === 'specimen-set' ? factOf<string>(i, 'tank') : undefined;
+    return tank === undefined ? [] : [{ tank, from: Date.parse(factOf<string>(i, 'cured') ?? i.at) }];
+  });
+  if (sets.length === 0) return null;
+  const places = await storageNamed(cx, project.id, [...new Set(sets.map((s) => s.tank))]);
+  const from = new Date(Math.min(...sets.map((s) => s.from)));
+  const marked = await markedOf(
+    cx,
+    places.map((p) => p.id),
+    { from, to: new Date(Date.UTC(2199, 0, 1)) },
+    MOST_READ,
+  );
+  const around = await aroundTests(cx, [...new Set(marked.map((m) => m.testId))]);
+  const on = (at: Date): string => DateTime.fromISO(dayIn(project.timezone, at.toISOString())).toFormat('d LLL yyyy');
+  return Object.fromEntries(
+    places.map((place) => [
+      place.code,
+      [...new Map(marked.filter((m) => m.itemId === place.id).map((m) => [m.testId, m])).values()].map((m) => ({
+        at: m.at.toISOString(),
+        day: on(m.at),
+        says: (around.get(m.testId)?.reasons ?? []).map((r) => say(r.code, r.params)).join(' '),
+      })),
+    ]),
+  );
+}
