@@ -25,7 +25,8 @@ const CHANGED_AT = 106;
 const on = (day: number, clock: string): string => `day ${day} ${clock}`;
 const minutes = (clock: string, more: number): string => {
   const [h, m] = clock.split(':').map(Number) as [number, number];
-  return `${String(Math.floor((h * 60 + m + more) / 60)).padStart(2, '0')}:${String((m + more) % 60).padStart(2, '0')}`;
+  const all = h * 60 + m + more;
+  return `${String(Math.floor(all / 60)).padStart(2, '0')}:${String(all % 60).padStart(2, '0')}`;
 };
 
 interface Cast {
@@ -75,6 +76,7 @@ function poured({ n, day, at, by }: Cast): DemoItem[] {
         design: '6 m3',
         materials: MATERIALS,
       },
+      later: { at: on(day, minutes(at, 12)), by, facts: { discharged: on(day, minutes(at, 8)) } },
     },
     {
       key: `approach ${n} sample`,
@@ -124,6 +126,7 @@ function molded(cast: Cast, dice: Dice, breaks: Map<string, Break>): DemoItem[] 
                 high: `${(23 + dice.near(0, 0.8)).toFixed(1)} C`,
                 demolded: on(day + 1, '08:10'),
                 cured: on(day + 1, '08:28'),
+                tank: 'Tank 1',
               },
             },
     },

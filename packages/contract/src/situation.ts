@@ -13,6 +13,7 @@ import {
   say,
   type OwnFigures,
   methodById,
+  otherSpecimen,
   type AnyInputs,
   type AnyMethod,
   type Asked,
@@ -20,6 +21,7 @@ import {
   type How,
   type Field,
   type EntryInForce,
+  type ResultField,
   type Kit,
   type Remark,
   type RowOrder,
@@ -124,20 +126,22 @@ function onRecord(
   kit: readonly (Kit | undefined)[],
   given: Sources,
   inputs: AnyInputs,
-): Pick<How, 'marks' | 'voids' | 'notes'> {
+): Pick<How, 'marks' | 'voids' | 'notes' | 'doubts' | 'usual'> {
   const day = dayIn(sample.project.timezone, test.startedAt);
   const marks: Remark[] = [
     ...kit.flatMap((k) => kitMarks(k, day, test.kitReason ?? null)),
-    ...setMarks(sample, test, method),
+    ...setMarks(sample, test, method, inputs),
     ...benchMarks(sample, method, given),
     ...leastMarks(sample, method, inputs),
   ];
-  if (!sample.load || sample.sources['sample.portions'] === undefined) return { marks };
+  const asks = doubtsOf(sample, method, inputs);
+  if (!sample.load || sample.sources['sample.portions'] === undefined) return { marks, ...asks };
   const fresh = method.work?.on === 'fresh';
   const { 'sample.portions': portions, 'sample.finished': finished } = sample.sources;
   const { validity } = compositeOf({ facts: { portions, finished } as AnyInputs }, test.system);
   const water = fresh ? waterSince(sample.load, ms(test.startedAt)) : null;
   return {
+    ...asks,
     // What strayed in it stands on every test of the sample, and what it was molded into.
     marks: validity.state === 'marked' ? [...marks, ...validity.reasons] : marks,
     voids: validity.state === 'void' ? validity.reasons.map((r) => ({ code: 'sample-void', params: { why: say(r.code, r.params) } })) : [],
@@ -146,7 +150,7 @@ function onRecord(
 }
 
 /** What a set went through, and whether it was broken at its age, stands on what its specimens gave. */
-function setMarks(sample: Known, test: Started, method: AnyMethod): Remark[] {
+function setMarks(sample: Known, test: Started, method: AnyMethod, inputs: AnyInputs): Remark[] {
   if (!method.breaks) return [];
   const { sources } = sample;
   const of = (id: string, inputs: AnyInputs): readonly Remark[] => {
@@ -157,7 +161,32 @@ function setMarks(sample: Known, test: Started, method: AnyMethod): Remark[] {
   };
   const age = sources['specimen.age'];
   const at = { age, cast: sources['specimens.made'], broken: test.startedAt } as AnyInputs;
-  return [...of('curing', {}), ...(age === undefined || sources['specimens.shape'] === 'core' ? [] : of('age-window', at))];
+  const other = otherSpecimen({ facts: setFacts(sources) }, method, inputs);
+  return [
+    ...of('curing', {}),
+    ...(age === undefined || sources['specimens.shape'] === 'core' ? [] : of('age-window', at)),
+    ...(other ? [{ code: other.code, params: other.params }] : []),
+  ];
+}
+
+/** What a set was molded as, as far as what it gives to its tests says so. */
+const setFacts = (sources: Sources): AnyInputs =>
+  ({ shape: sources['specimens.shape'], width: sources['specimens.width'] }) as unknown as AnyInputs;
+
+/** So far from what its mix is designed for air is asked about, points. */
+const AIR_AROUND = 4;
+
+/** What is asked about before it is kept: a specimen that is not of its set, air that is far from the design's. */
+function doubtsOf({ sources, revision }: Known, method: AnyMethod, inputs: AnyInputs): Pick<How, 'doubts' | 'usual'> {
+  const other = method.breaks ? otherSpecimen({ facts: setFacts(sources) }, method, inputs) : null;
+  const design = Number(revision?.air);
+  const air = Object.entries(method.results as Readonly<Record<string, ResultField>>).find(([, f]) => f.property === 'air')?.[0];
+  return {
+    ...(other ? { doubts: [other] } : {}),
+    ...(air !== undefined && Number.isFinite(design)
+      ? { usual: { [air]: { unit: '%', least: String(Math.max(0, design - AIR_AROUND)), most: String(design + AIR_AROUND) } } }
+      : {}),
+  };
 }
 
 /** Less of it than its least mass says less of the whole. */
@@ -181,7 +210,7 @@ function ownOf(sample: Known, test: Started): OwnFigures | null {
   return own?.figures ?? null;
 }
 
-const together = (a: Pick<How, 'marks' | 'voids' | 'notes'>, b: Pick<How, 'params' | 'notes'>): Partial<How> => ({
+const together = (a: Pick<How, 'marks' | 'voids' | 'notes' | 'doubts' | 'usual'>, b: Pick<How, 'params' | 'notes'>): Partial<How> => ({
   ...a,
   ...b,
   notes: [...(a.notes ?? []), ...(b.notes ?? [])],

@@ -75,7 +75,7 @@ export const meansAsked = (
   test: StrengthTestView,
   specifications: readonly Pick<Specification, 'comparison' | 'limits'>[],
 ): MeanVerdict[] =>
-  test.mean === null || test.reported === null || test.notFor === 'few'
+  test.mean === null || test.reported === null || test.count < test.planned
     ? []
     : judgeMean({ ...test, mean: test.mean, reported: test.reported }, specifications);
 

@@ -8,6 +8,7 @@ import {
   evaluate,
   kitMarks,
   methodById,
+  otherSpecimen,
   nextStep,
   say,
   testsApart,
@@ -32,6 +33,7 @@ const one = (text: string) => q(text, '1');
 const MPa = (text: string) => q(text, 'MPa');
 const at = (minutes: number) => new Date(minutes * 60_000).toISOString();
 
+const molded = (shape: string, width: string) => ({ shape, width: mm(width) }) as unknown as AnyInputs;
 const heap = { shape: 'true', mold: mm('300'), centre: mm('204') };
 const weighed = { full: kg('19.31'), empty: kg('3.21'), volume: q('7.043', 'L') };
 const batch = [{ name: null, role: 'coarse', mass: kg('13720') }];
@@ -350,6 +352,8 @@ const WAYS: Readonly<Record<string, Case>> = {
   'sieving-gain': ['gradation', { ...graded, pan: g('310') }],
   'not-combined': ['composite', { portions: [{ at: at(0) }, { at: at(6) }], finished: at(7), combined: 'no' }],
   'sample-void': ['slump', heap, { voids: [{ code: 'sample-void', params: { why: 'one portion only.' } }] }],
+  'other-size': ['cylinder', round, { marks: [otherSpecimen({ facts: molded('cylinder', '150') }, methodById('cylinder')!, round)!] }],
+  'other-shape': ['cylinder', round, { marks: [otherSpecimen({ facts: molded('cube', '150') }, methodById('cylinder')!, round)!] }],
   'before-last-portion': ['slump', heap, { events: { 'sample.final-portion': 60_000, 'test.started': 0 } }],
   'no-plain-cement': [
     'yield',

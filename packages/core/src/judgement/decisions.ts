@@ -39,7 +39,8 @@ export const decisionOn = (
 ): Decision | null =>
   [...decisions]
     .sort((a, b) => Date.parse(a.at) - Date.parse(b.at))
-    .findLast((d) => d.takenBack === null && d.finding === about.finding && d.subjectId === about.subjectId && d.part === about.part) ?? null;
+    .findLast((d) => d.takenBack === null && d.finding === about.finding && d.subjectId === about.subjectId && d.part === about.part) ??
+  null;
 
 /** `Accepted as it is by C. Pendry-Vale (HC-77): the deck is not loaded before 28 days.` */
 export const decisionWords = ({ decided, who, why, paper }: Pick<Decision, 'decided' | 'who' | 'why' | 'paper'>): string =>

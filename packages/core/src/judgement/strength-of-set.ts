@@ -105,7 +105,10 @@ export function strengthsOfSet(
 }
 
 /** What a test that broke a specimen gave. */
-function brokenOf(specimen: LineItem, { id, method: m, startedAt, by, kit, inputs, outcome }: LineTest): { specimen: BrokenSpecimen; counts: Broken } | null {
+function brokenOf(
+  specimen: LineItem,
+  { id, method: m, startedAt, by, kit, inputs, outcome }: LineTest,
+): { specimen: BrokenSpecimen; counts: Broken } | null {
   const property = m.breaks ? foundBy(m) : undefined;
   if (property === undefined || outcome === null) return null;
   const fields = m.results as Readonly<Record<string, ResultField>>;

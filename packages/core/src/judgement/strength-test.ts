@@ -121,7 +121,12 @@ export function strengthTestOf(set: OfSet, all: readonly Broken[], decided: Deci
 }
 
 /** Standard-cured, at its age, of enough companions, and nothing on them that rules it out, or that nobody has decided on yet. */
-function notCounting(set: OfSet, counted: readonly Broken[], together: 'apart' | 'void' | null, decided: DecisionId | null): NotCounting | null {
+function notCounting(
+  set: OfSet,
+  counted: readonly Broken[],
+  together: 'apart' | 'void' | null,
+  decided: DecisionId | null,
+): NotCounting | null {
   if (set.cured === 'field') return 'field';
   if (set.laboratory) return 'trial';
   if (counted.length < companionsAsked(set)) return 'few';

@@ -5,7 +5,7 @@ import { unitLabel, type System, type UnitId } from '../units/units.js';
 import { plain, recording, Working, type Calc, type WorkingLine } from './calc.js';
 import type { Issue } from './check.js';
 import { explained, firstKeyed, unlikelyResults } from './explain.js';
-import type { AnyMethod, EventId, In, Method, Parameters, Shape } from './definition.js';
+import type { AnyMethod, EventId, In, Method, Parameters, Range, Shape } from './definition.js';
 import { resultOf, type ResultValue } from './result.js';
 import { Running, type Remark } from './running.js';
 
@@ -44,6 +44,10 @@ export interface How {
   readonly marks?: readonly Remark[];
   /** What the record says that makes the test void: a sample that is. */
   readonly voids?: readonly Remark[];
+  /** What the record says against a reading, before it is kept: it wants a reason. */
+  readonly doubts?: readonly (Remark & { readonly path: string })[];
+  /** What is usual of a result here, beside what is usual of it anywhere: what its mix is designed for. */
+  readonly usual?: Readonly<Record<string, Range>>;
   /** What the record says beside the result: water added since. */
   readonly notes?: readonly Remark[];
   /** false: look for no slip or exchange that would explain what is unlikely. */
@@ -115,7 +119,11 @@ function run<S extends Shape, P extends Parameters, V>(
     validity: validityOf(voided, marked),
     results,
     missing: running.lacking,
-    issues: [...running.issues, ...unlikely],
+    issues: [
+      ...running.issues,
+      ...(how.doubts ?? []).map(({ code, params, path }): Issue => ({ code, params, path, severity: 'implausible' })),
+      ...unlikely,
+    ],
     // A void test says nothing that reads as if its result stood.
     notes: voided.length > 0 ? notes.filter(({ code }) => standsWhenVoid(code)) : notes,
     working: lines.whole(),

@@ -44,9 +44,10 @@ export function firstKeyed(m: AnyMethod, variant: string): string {
 export function unlikelyResults(m: AnyMethod, how: How, answers: Readonly<Record<string, Answer>>): Issue[] {
   for (const id in m.results) {
     const field = m.results[id]!;
-    const range = rangeOf(field, how.system);
     const answer = answers[id];
-    if (!range || !answer || !('value' in answer) || !outside(range, answer.value, answer.unit)) continue;
+    if (!answer || !('value' in answer)) continue;
+    const range = [rangeOf(field, how.system), how.usual?.[id]].find((one) => one && outside(one, answer.value, answer.unit));
+    if (!range) continue;
     const text = brief(answer.value, 4);
     return [
       {

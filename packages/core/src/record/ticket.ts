@@ -71,7 +71,10 @@ const asKg = (parts: readonly Exact[]): { readonly text: string; readonly unit: 
 };
 
 /** Mass of all materials of these kinds, kg. */
-export const massOf = ({ materials }: Pick<Ticket, 'materials'>, ...roles: MaterialRole[]): { readonly text: string; readonly unit: 'kg' } =>
+export const massOf = (
+  { materials }: Pick<Ticket, 'materials'>,
+  ...roles: MaterialRole[]
+): { readonly text: string; readonly unit: 'kg' } =>
   asKg(materials.filter((m) => roles.includes(m.role)).map((m) => inKg(m.actual, m.unit)));
 
 /** Mass of the water added on site, kg. */
@@ -112,7 +115,9 @@ interface Weighed {
 /** w/cm of a recipe, as n/d text; null without cementitious material. */
 export function designWcm(ingredients: readonly Weighed[]): string | null {
   const of = (...roles: MaterialRole[]): Exact =>
-    ingredients.filter((i) => roles.includes(i.role)).reduce((sum, i) => sum.add(convert(exact(i.mass.text), i.mass.unit, 'kg')), exact('0'));
+    ingredients
+      .filter((i) => roles.includes(i.role))
+      .reduce((sum, i) => sum.add(convert(exact(i.mass.text), i.mass.unit, 'kg')), exact('0'));
   const cement = of('cement', 'cementitious');
   return cement.sign() === 0 ? null : of('water').div(cement).toString();
 }
@@ -120,7 +125,10 @@ export function designWcm(ingredients: readonly Weighed[]): string | null {
 const DAY = 86_400_000;
 
 /** Days since the oldest gravity of a recipe was found, at a moment (ms); null where all of them were keyed. */
-export function gravityDays(ingredients: readonly { readonly sgTest?: { readonly at: string } | null | undefined }[], at: number): number | null {
+export function gravityDays(
+  ingredients: readonly { readonly sgTest?: { readonly at: string } | null | undefined }[],
+  at: number,
+): number | null {
   const found = ingredients.flatMap((i) => (i.sgTest ? [Date.parse(i.sgTest.at)] : []));
   return found.length === 0 ? null : Math.floor((at - Math.min(...found)) / DAY);
 }

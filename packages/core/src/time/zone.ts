@@ -17,4 +17,6 @@ export const dayIn = (zone: string, iso: string): string =>
 
 /** The time of day in a zone at a moment, ms: `10:24`. */
 export const clockIn = (zone: string, ms: number): string =>
-  kept(`clock ${zone}`, () => new Intl.DateTimeFormat('en-GB', { timeZone: zone, hour: '2-digit', minute: '2-digit' })).format(new Date(ms));
+  kept(`clock ${zone}`, () => new Intl.DateTimeFormat('en-GB', { timeZone: zone, hour: '2-digit', minute: '2-digit' })).format(
+    new Date(ms),
+  );

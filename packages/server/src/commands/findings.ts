@@ -50,7 +50,10 @@ async function keepStrengths(cx: PoolConnection, { line, head }: LineOnRecord): 
   const sets = line.items.filter((i) => i.kind === 'specimen-set');
   if (sets.length === 0) return [];
   const rows = strengthRows(line, head);
-  const before = await strengthsKept(cx, sets.map((s) => s.id));
+  const before = await strengthsKept(
+    cx,
+    sets.map((s) => s.id),
+  );
   const moved = sets.filter((set) => {
     const [now, was] = [rows.filter((r) => r.setId === set.id), before.filter((r) => r.setId === set.id)];
     return JSON.stringify(now.map(written).sort()) !== JSON.stringify(was.map(written).sort());
@@ -70,7 +73,22 @@ async function keepStrengths(cx: PoolConnection, { line, head }: LineOnRecord): 
 }
 
 const written = (r: StrengthRow): string =>
-  JSON.stringify([r.property, r.ageDays, r.castAt, r.brokenAt, r.unit, r.mean, r.reported, r.count, r.planned, r.range, r.most, r.apart, r.notFor, r.specimens]);
+  JSON.stringify([
+    r.property,
+    r.ageDays,
+    r.castAt,
+    r.brokenAt,
+    r.unit,
+    r.mean,
+    r.reported,
+    r.count,
+    r.planned,
+    r.range,
+    r.most,
+    r.apart,
+    r.notFor,
+    r.specimens,
+  ]);
 
 /** What is found of a line is made again. */
 async function keepFindings(cx: PoolConnection, record: LineOnRecord): Promise<void> {
@@ -122,7 +140,10 @@ export async function judgeTouched(cx: PoolConnection, act: Act): Promise<void> 
       for (const id of await judgeLine(cx, lineId, act.now)) after.add(id);
     }
     if (later.length > 0) {
-      await postponeLines(cx, [...later, ...after].filter((id) => !done.has(id)));
+      await postponeLines(
+        cx,
+        [...later, ...after].filter((id) => !done.has(id)),
+      );
       return;
     }
     wanted = [...after].filter((id) => !done.has(id)).sort();

@@ -51,7 +51,9 @@ export async function decisionsOf(cx: Cx, projectId: string, now: Date): Promise
   const waiting = await viewsOf(cx, asking, now);
   const ids = [...new Set([...waiting, ...decided].map((f) => f.subjectId))];
   const items = new Map((await itemsNamed(cx, ids)).map((i) => [i.id, i]));
-  const paths = new Map(await Promise.all(ids.filter((id) => items.has(id)).map(async (id) => [id, whereOf(await lineOf(cx, id))] as const)));
+  const paths = new Map(
+    await Promise.all(ids.filter((id) => items.has(id)).map(async (id) => [id, whereOf(await lineOf(cx, id))] as const)),
+  );
   return {
     waiting: waiting.filter((f) => f.grade === 'asks').map((f) => ({ ...f, where: paths.get(f.subjectId) ?? '' })),
     decided: decided.map((d) => ({

@@ -36,11 +36,7 @@ export interface LineOnRecord {
 }
 
 /** What is judged of a test: as it was kept, under the specifications that it was kept under. */
-function lineTest(
-  record: TestRecord,
-  kit: LineTest['kit'],
-  specifications: readonly Specification[],
-): LineTest | null {
+function lineTest(record: TestRecord, kit: LineTest['kit'], specifications: readonly Specification[]): LineTest | null {
   const m = methodById(record.method);
   if (!m) return null;
   const said = record.newest?.frozen.said ?? null;
@@ -91,14 +87,23 @@ export async function lineOnRecord(cx: Cx, lineId: string): Promise<LineOnRecord
   const own = head.kind === 'pour' ? (await childrenOf(cx, [lineId])).filter((i) => i.kind === 'load') : await itemsOnLine(cx, lineId);
   const items = inTreeOrder(head, own);
   const revision = head.revisionId === null ? null : await revisionOf(cx, head.revisionId);
-  const records = head.kind === 'pour' ? [] : await testsOfItems(cx, items.map((i) => i.id));
+  const records =
+    head.kind === 'pour'
+      ? []
+      : await testsOfItems(
+          cx,
+          items.map((i) => i.id),
+        );
   const testIds = records.map((r) => r.id);
   const [project, specifications, under, kit, decisions] = await Promise.all([
     projectOf(cx, head.projectId),
     asked(cx, head, above, revision),
     specificationsNamed(cx, [...new Set(records.flatMap((r) => r.newest?.frozen.specificationIds ?? []))]),
     kitOfTests(cx, testIds),
-    decisionsOn(cx, items.map((i) => i.id)),
+    decisionsOn(
+      cx,
+      items.map((i) => i.id),
+    ),
   ]);
   const base: Line = {
     project,
@@ -125,7 +130,8 @@ export async function withSeries(cx: Cx, { line, head, project }: LineOnRecord):
       if (!COMPRESSIVE.includes(s.property) || !accepted.has(s.ageDays)) continue;
       const at = { property: s.property, ageDays: s.ageDays, before: new Date(Date.parse(set.at) - 1) };
       const before = await strengthsBefore(cx, mixId, { ...at, most });
-      const earlier = before.length < most || most < LONGEST_SERIES ? 0 : (await countStrengths(cx, mixId, at, at.before)).counting - before.length;
+      const earlier =
+        before.length < most || most < LONGEST_SERIES ? 0 : (await countStrengths(cx, mixId, at, at.before)).counting - before.length;
       series[`${set.id} ${partOf(s)}`] = { before, earlier };
     }
   // A line of its own: what was worked out of the one before does not hold of this one.

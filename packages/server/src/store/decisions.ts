@@ -48,11 +48,17 @@ export const decisionsOn = async (cx: Cx, subjectIds: readonly string[]): Promis
 
 /** The newest decisions of a project. */
 export const decisionsOfProject = async (cx: Cx, projectId: string, most: number): Promise<DecisionView[]> =>
-  (await select<DecisionRow>(cx, `${SELECTED} WHERE d.project_id = ? ORDER BY d.made_at DESC, d.id DESC LIMIT ?`, [projectId, most])).map(decision);
+  (await select<DecisionRow>(cx, `${SELECTED} WHERE d.project_id = ? ORDER BY d.made_at DESC, d.id DESC LIMIT ?`, [projectId, most])).map(
+    decision,
+  );
 
 export const decisionNamed = async (cx: Cx, id: string): Promise<(DecisionView & { readonly projectId: string }) | undefined> => {
   const row = (
-    await select<DecisionRow & { project_id: string }>(cx, `${SELECTED.replace('SELECT d.id', 'SELECT d.project_id, d.id')} WHERE d.id = ?`, [id])
+    await select<DecisionRow & { project_id: string }>(
+      cx,
+      `${SELECTED.replace('SELECT d.id', 'SELECT d.project_id, d.id')} WHERE d.id = ?`,
+      [id],
+    )
   )[0];
   return row && { ...decision(row), projectId: row.project_id };
 };

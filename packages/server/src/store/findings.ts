@@ -23,7 +23,8 @@ interface Row {
   decision_id: string | null;
 }
 
-const COLUMNS = 'f.subject_id, f.finding, f.part, f.line_id, f.project_id, f.acceptance, f.states, f.evidence, f.choices, f.stood_on, f.decision_id';
+const COLUMNS =
+  'f.subject_id, f.finding, f.part, f.line_id, f.project_id, f.acceptance, f.states, f.evidence, f.choices, f.stood_on, f.decision_id';
 
 const findingRow = (row: Row): FindingRow => ({
   subjectId: row.subject_id,
@@ -81,7 +82,9 @@ export async function setFindings(cx: PoolConnection, lineId: string, found: rea
 export const findingsAbout = async (cx: Cx, subjectIds: readonly string[]): Promise<FindingRow[]> =>
   subjectIds.length === 0
     ? []
-    : (await select<Row>(cx, `SELECT ${COLUMNS} FROM finding f WHERE f.subject_id IN (?) ORDER BY f.finding, f.part`, [subjectIds])).map(findingRow);
+    : (await select<Row>(cx, `SELECT ${COLUMNS} FROM finding f WHERE f.subject_id IN (?) ORDER BY f.finding, f.part`, [subjectIds])).map(
+        findingRow,
+      );
 
 /** Findings of a project that somebody has to decide on. */
 export const findingsAsking = async (cx: Cx, projectId: string, most: number): Promise<FindingRow[]> =>
@@ -113,4 +116,6 @@ export const lineDone = (cx: PoolConnection, lineId: string): Promise<unknown> =
 export const linesPending = async (cx: Cx, lineIds: readonly string[]): Promise<Set<string>> =>
   lineIds.length === 0
     ? new Set()
-    : new Set((await select<{ line_id: string }>(cx, 'SELECT line_id FROM pending_line WHERE line_id IN (?)', [lineIds])).map((r) => r.line_id));
+    : new Set(
+        (await select<{ line_id: string }>(cx, 'SELECT line_id FROM pending_line WHERE line_id IN (?)', [lineIds])).map((r) => r.line_id),
+      );

@@ -129,10 +129,11 @@ export const storageNamed = async (cx: Cx, projectId: string, codes: readonly st
   codes.length === 0
     ? []
     : (
-        await select<ItemRow>(cx, `SELECT ${COLUMNS} FROM item i WHERE i.project_id = ? AND i.kind = 'storage' AND i.code IN (?) AND NOT i.voided`, [
-          projectId,
-          codes,
-        ])
+        await select<ItemRow>(
+          cx,
+          `SELECT ${COLUMNS} FROM item i WHERE i.project_id = ? AND i.kind = 'storage' AND i.code IN (?) AND NOT i.voided`,
+          [projectId, codes],
+        )
       ).map(item);
 
 /** Lines of the sets that were molded since a day and say that they lie in a tank. */

@@ -87,7 +87,11 @@ export const strengthsKept = async (cx: Cx, setIds: readonly string[]): Promise<
   setIds.length === 0
     ? []
     : (
-        await select<Row & { subject_id: string | null }>(cx, 'SELECT s.*, i.code FROM strength s JOIN item i ON i.id = s.item_id WHERE s.item_id IN (?)', [setIds])
+        await select<Row & { subject_id: string | null }>(
+          cx,
+          'SELECT s.*, i.code FROM strength s JOIN item i ON i.id = s.item_id WHERE s.item_id IN (?)',
+          [setIds],
+        )
       ).map((row) => ({ ...viewOf(row), subjectId: row.subject_id }));
 
 /** Lines of the next strength tests of a mix at an age, by when they were cast: so many whose means one before them enters. */

@@ -84,7 +84,9 @@ export async function tried<T>(pool: Pool, write: Write, work: (cx: PoolConnecti
   try {
     return await transaction(pool, async (cx): Promise<T> => {
       // eslint-disable-next-line @typescript-eslint/only-throw-error -- no error: the transaction is taken back by it
-      throw new TakenBack(await work(cx, { personId: write.personId, writeId: write.id, now: await clockFor(cx, write), touched: new Set() }));
+      throw new TakenBack(
+        await work(cx, { personId: write.personId, writeId: write.id, now: await clockFor(cx, write), touched: new Set() }),
+      );
     });
   } catch (error) {
     if (error instanceof TakenBack) return error.found as T;

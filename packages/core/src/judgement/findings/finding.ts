@@ -74,7 +74,9 @@ export interface FindingDefinition {
 export const finding = (definition: FindingDefinition): FindingDefinition => definition;
 
 /** A state that holds from the start. */
-export const always = (grade: FindingGrade, says: string, next: readonly string[] = []): [FindingState] => [{ from: null, grade, says, next }];
+export const always = (grade: FindingGrade, says: string, next: readonly string[] = []): [FindingState] => [
+  { from: null, grade, says, next },
+];
 
 /** Plain evidence: a sentence each. */
 export const because = (sentences: readonly string[]): Evidence[] => sentences.map((says) => ({ about: 'cause', says }));

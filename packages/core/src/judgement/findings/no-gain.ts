@@ -7,8 +7,10 @@ import { itemsOf } from './line.js';
 import { strengthsOn } from './strength.js';
 
 /** What came of no gain between two means, unrounded. */
-export const gainsNothing = (early: Pick<StrengthOfSet['test'], 'mean' | 'unit'>, late: Pick<StrengthOfSet['test'], 'mean' | 'unit'>): boolean =>
-  early.mean !== null && late.mean !== null && exact(late.mean).compare(convert(exact(early.mean), early.unit, late.unit)) <= 0;
+export const gainsNothing = (
+  early: Pick<StrengthOfSet['test'], 'mean' | 'unit'>,
+  late: Pick<StrengthOfSet['test'], 'mean' | 'unit'>,
+): boolean => early.mean !== null && late.mean !== null && exact(late.mean).compare(convert(exact(early.mean), early.unit, late.unit)) <= 0;
 
 export const noGainFinding = finding({
   id: 'no-gain',

@@ -37,7 +37,10 @@ export function otherSpecimen(
   const nominal = factOf<Keyed>(set, 'width');
   const found = (inputs as Readonly<Record<string, Keyed | null | undefined>>)[path];
   if (!nominal || !found || !/^\d*\.?\d+$/.test(found.text.trim()) || !isUnit(found.unit)) return null;
-  const [ought, is] = [nominal, found].map((k) => convert(exact(k.text.trim()), k.unit, 'mm')) as [ReturnType<typeof exact>, ReturnType<typeof exact>];
+  const [ought, is] = [nominal, found].map((k) => convert(exact(k.text.trim()), k.unit, 'mm')) as [
+    ReturnType<typeof exact>,
+    ReturnType<typeof exact>,
+  ];
   if (ought.sign() === 0 || is.sub(ought).abs().div(ought).mul(100).compare(exact(OTHER_SIZE)) <= 0) return null;
   return { code: 'other-size', path, params: { set: `${nominal.text} ${nominal.unit}`, got: `${found.text.trim()} ${found.unit}` } };
 }

@@ -66,10 +66,15 @@ export function pairSays(chain: readonly ChainedTest[]): { grade: FindingGrade; 
     }
     return test.state === 'out' ? { grade: 'open', says, next: steps } : null;
   }
-  if (pair === 'repeat-stands' && test.state === 'out') return { grade: 'open', says: `The repeat stands in place of the void test. ${says}`, next: steps };
+  if (pair === 'repeat-stands' && test.state === 'out')
+    return { grade: 'open', says: `The repeat stands in place of the void test. ${says}`, next: steps };
   const words = pairWords(pair, turn!.apart);
   if (words === null) return null;
-  const advice = adviceOf(m, outOf(kept.find((c) => c.test.state === 'out')?.test ?? test, null), kept.find((c) => c.test.state === 'out')?.test ?? test);
+  const advice = adviceOf(
+    m,
+    outOf(kept.find((c) => c.test.state === 'out')?.test ?? test, null),
+    kept.find((c) => c.test.state === 'out')?.test ?? test,
+  );
   const next = words.next === null ? [] : [words.next];
   if (pair === 'load-fails' || pair === 'third-fails') {
     const both = advice?.outTwice;

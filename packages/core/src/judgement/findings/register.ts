@@ -40,7 +40,12 @@ export const findingById = (id: string): FindingDefinition | undefined => FINDIN
 
 /** A decision answers what is asked: what it says stands with the finding, and nothing more is to be done. */
 function decided(states: Found['states'], words: string): Finding['states'] {
-  const answered = (s: FindingState): FindingState => ({ ...s, grade: s.grade === 'asks' ? 'watch' : s.grade, says: `${s.says} ${words}`, next: [] });
+  const answered = (s: FindingState): FindingState => ({
+    ...s,
+    grade: s.grade === 'asks' ? 'watch' : s.grade,
+    says: `${s.says} ${words}`,
+    next: [],
+  });
   return [answered(states[0]), ...states.slice(1).map(answered)];
 }
 

@@ -16,7 +16,8 @@ export const tankFinding = finding({
       const from = Date.parse(factOf<string>(set, 'cured') ?? set.at);
       const broke = strengthsOn(line, set).flatMap((s) => s.specimens.map((b) => Date.parse(b.at)));
       const whole = line.items.some(
-        (i) => i.parentId === set.id && i.kind === 'specimen' && !i.voided && !line.tests.some((t) => t.itemId === i.id && t.outcome !== null),
+        (i) =>
+          i.parentId === set.id && i.kind === 'specimen' && !i.voided && !line.tests.some((t) => t.itemId === i.id && t.outcome !== null),
       );
       const until = whole || broke.length === 0 ? Infinity : Math.max(...broke);
       const strayed = read.filter(({ at }) => Date.parse(at) >= from && Date.parse(at) <= until);
@@ -27,7 +28,9 @@ export const tankFinding = finding({
       return [
         {
           subjectId: set.id,
-          states: always('watch', `${tank} was not as asked ${when}. ${last.says}`, ['What lay there may read low or high: say so with its strength.']),
+          states: always('watch', `${tank} was not as asked ${when}. ${last.says}`, [
+            'What lay there may read low or high: say so with its strength.',
+          ]),
           acceptance: 'waits',
         },
       ];

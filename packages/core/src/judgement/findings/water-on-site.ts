@@ -49,7 +49,12 @@ function may(line: Line, load: LineItem): Found[] {
     const from = now === Date.parse(load.at) ? null : new Date(now).toISOString();
     if (!amount) {
       const why = e.notes.map(({ code, params }) => say(code, params)).join(' ');
-      return { from, grade: 'open', says: why === '' ? 'Whether water may be added is not known: the ticket is not whole.' : why, next: [] };
+      return {
+        from,
+        grade: 'open',
+        says: why === '' ? 'Whether water may be added is not known: the ticket is not whole.' : why,
+        next: [],
+      };
     }
     const most = `${amount.reported ?? ''} ${unitLabel(amount.unit)}`;
     const by = until === null ? '' : `, until ${clockIn(line.project.timezone, until)}`;
@@ -63,7 +68,10 @@ function may(line: Line, load: LineItem): Found[] {
 
 function added(line: Line, load: LineItem): Found[] {
   const { water } = ticketOf(load.facts);
-  const last = water.map((w) => Date.parse(w.at)).sort((a, b) => a - b).at(-1);
+  const last = water
+    .map((w) => Date.parse(w.at))
+    .sort((a, b) => a - b)
+    .at(-1);
   if (last === undefined) return [];
   const about = { subjectId: load.id, part: 'added' };
   const says = `${waterWords(water)} of water ${water.length === 1 ? 'was' : 'were'} added on site`;
@@ -83,15 +91,16 @@ function added(line: Line, load: LineItem): Found[] {
     ];
   const new_ = after === null ? '' : `; the slump since is ${after.result.reported ?? ''} ${unitLabel(after.result.unit)}`;
   if (twice !== '')
-    return [{ ...about, states: always('watch', `${says}${new_}.${twice}`, [nextStep('water-once') ?? 'Tell whoever may reject the load.']) }];
+    return [
+      { ...about, states: always('watch', `${says}${new_}.${twice}`, [nextStep('water-once') ?? 'Tell whoever may reject the load.']) },
+    ];
   return [{ ...about, states: always('fine', `${says}${new_}.`), ...(after ? { stoodOn: [after.test.id] } : {}) }];
 }
 
 export const waterOnSiteFinding = finding({
   id: 'water-on-site',
   title: 'Water on site',
-  about:
-    'Whether water may be added to a load whose slump is too low, how much and until when; and once it was added, what is to be done.',
+  about: 'Whether water may be added to a load whose slump is too low, how much and until when; and once it was added, what is to be done.',
   reads: 'The newest slump of the load, its ticket, what was added, limits of w/cm and of the time in the truck.',
   follows: waterOnSite.follows,
   find: (line) => loadsOf(line).flatMap((load) => [...may(line, load), ...added(line, load)]),

@@ -1,0 +1,348 @@
+import { findingsOf, FINDINGS, stateAt, type Decision, type Finding, type Line } from '../src/index.js';
+import { DAY, item, LIMITS, lineWith, moment, setOf, slump, TICKET, tested } from '../testing/line.js';
+
+const at = (minutes: number): number => Date.parse(moment(minutes));
+const of = (line: Line, finding: string, part?: string): Finding | undefined =>
+  findingsOf(line).find((f) => f.finding === finding && (part === undefined || f.part === part));
+const now = (line: Line, finding: string, minutes = 40, part?: string) => {
+  const f = of(line, finding, part);
+  return f && stateAt(f, at(minutes));
+};
+const decision = (more: Partial<Decision>): Decision => ({
+  id: 'd',
+  finding: 'strength-test',
+  subjectId: 'D-1',
+  part: 'strength@28',
+  decided: 'counts',
+  who: 'C. Pendry-Vale, engineer',
+  why: 'companions agree',
+  paper: 'HC-77',
+  at: moment(DAY * 29),
+  takenBack: null,
+  ...more,
+});
+
+describe('the load', () => {
+  it('a void composite says so once, and nothing of its tests is to be repeated', () => {
+    const apart = { portions: [{ at: moment(10) }, { at: moment(26) }], finished: moment(27) };
+    const line = lineWith({ sample: apart, tests: [tested('a', 'slump', { shape: 'shear', mold: '300 mm' })] });
+    const f = of(line, 'composite')!;
+    expect([f.states[0].grade, f.acceptance]).toEqual(['void', 'excluded']);
+    expect(f.states[0].says).toBe(
+      'The sample is void, and so is every test and specimen of it: First to last portion took 16 min; at most 15 min.',
+    );
+    expect(of(line, 'pair')).toBeUndefined();
+    expect(of(lineWith({ sample: { finished: undefined } }), 'composite')).toBeUndefined();
+  });
+
+  it('time in the truck is open until somebody says when it was empty: it grows late for nobody', () => {
+    const line = lineWith();
+    expect([now(line, 'time-in-truck', 60)?.says, now(line, 'time-in-truck', 2 * DAY)?.grade]).toEqual([
+      'To be empty by 09:30, 1 h 30 min from batching.',
+      'open',
+    ]);
+    expect(now(line, 'time-in-truck', 2 * DAY)?.next[0]).toContain('Say when it was empty');
+    const empty = (minutes: number) => now(lineWith({ load: { discharged: moment(minutes) } }), 'time-in-truck', 2 * DAY);
+    expect([empty(90)?.grade, empty(94)?.grade]).toEqual(['fine', 'out']);
+    expect(empty(94)?.says).toBe('Empty 1 h 34 min after batching; at most 1 h 30 min.');
+    expect(empty(94)?.next.join()).toContain('whoever may reject');
+  });
+
+  it('w/cm is that of what is in the truck: as batched, and with the water that was added', () => {
+    expect(now(lineWith(), 'load-wcm')?.says).toBe('w/cm 0.42 as batched; at most 0.45 is asked.');
+    const water = [{ mass: { text: '120', unit: 'kg' }, at: moment(30) }];
+    const watered = now(lineWith({ load: { water } }), 'load-wcm');
+    expect([watered?.grade, watered?.says]).toEqual(['out', 'w/cm 0.47 with 120 kg added on site; at most 0.45 is asked.']);
+    const dry = TICKET.materials.map(({ moisture: _m, ...m }) => m);
+    expect(now(lineWith({ load: { materials: dry } }), 'load-wcm')).toBeUndefined();
+  });
+
+  it('water may be added once, so much and until then; afterwards it is 30 revolutions and a new slump', () => {
+    const low = slump('a', '40');
+    // Free water: w/cm 0.415 of 2040 kg leaves 70.9 kg.
+    expect(now(lineWith({ tests: [low] }), 'water-on-site', 40)?.says).toBe('Water may be added once: at most 70 L, until 09:30.');
+    expect(now(lineWith({ tests: [low] }), 'water-on-site', 95)?.says).toContain('has passed');
+    expect(of(lineWith({ tests: [slump('a', '95')] }), 'water-on-site')).toBeUndefined();
+    const water = [{ mass: { text: '40', unit: 'L' }, at: moment(30) }];
+    const added = now(lineWith({ load: { water }, tests: [low] }), 'water-on-site');
+    expect([added?.grade, added?.next[0]]).toEqual(['open', jasmine.stringContaining('30 revolutions')]);
+    const after = now(lineWith({ load: { water }, tests: [low, slump('b', '95', { minutes: 35, retestOf: 'a' })] }), 'water-on-site');
+    expect([after?.grade, after?.says]).toEqual(['fine', '40 L of water was added on site; the slump since is 95 mm.']);
+    const twice = now(lineWith({ load: { water: [...water, { mass: { text: '20', unit: 'L' }, at: moment(32) }] } }), 'water-on-site');
+    expect(twice?.says).toContain('40 L and 20 L of water were added');
+    expect(twice?.says).toContain('once');
+  });
+
+  it('what fails is asked of whoever may reject the load, and their word stands with it', () => {
+    const tests = [slump('a', '40'), slump('b', '45', { minutes: 25, retestOf: 'a' })];
+    const line = lineWith({ tests, load: { discharged: moment(95) } });
+    const asks = of(line, 'load-stands')!;
+    expect([asks.states[0].grade, asks.choices, asks.evidence.length]).toEqual(['asks', ['rejected', 'accepted'], 2]);
+    const word = decision({ finding: 'load-stands', subjectId: 'load', part: '', decided: 'accepted', why: 'not loaded before 28 days.' });
+    const decided = of({ ...line, decisions: [word] }, 'load-stands')!;
+    expect(decided.states[0]).toEqual({
+      from: null,
+      grade: 'watch',
+      says: 'The load does not meet what is asked of it: whoever may reject it decides. Accepted as it is, says C. Pendry-Vale, engineer (HC-77): not loaded before 28 days.',
+      next: [],
+    });
+    expect(of({ ...line, decisions: [{ ...word, takenBack: 'another load' }] }, 'load-stands')!.states[0].grade).toBe('asks');
+    expect(of(lineWith({ tests: [slump('a', '95')] }), 'load-stands')).toBeUndefined();
+  });
+
+  it('delivered beyond what was planned is said of the pour', () => {
+    const loads = [1, 2, 3].map((n) => item('load', `l${n}`, 'pour', TICKET));
+    const pour = lineWith({ line: { above: [], items: [item('pour', 'pour', null, { planned: { text: '12', unit: 'm3' } }), ...loads] } });
+    expect(findingsOf(pour).map((f) => [f.finding, f.states[0].says])).toEqual([
+      ['delivered-volume', '18 of 12 m³ delivered: more than planned.'],
+    ]);
+  });
+});
+
+describe('test and check test', () => {
+  const pair = (...tests: ReturnType<typeof tested>[]) => of(lineWith({ tests }), 'pair')?.states[0];
+
+  it('sheared twice ends it: no third slump, and nothing to put right', () => {
+    const sheared = (id: string, more: object = {}) => tested(id, 'slump', { shape: 'shear', mold: '300 mm', ...more });
+    const one = pair(sheared('a'));
+    expect([one?.grade, one?.next]).toEqual(['open', ['Test again on another portion of the same sample.']]);
+    const two = pair(sheared('a'), { ...sheared('b', { previous: 'shear' }), retestOf: 'a' });
+    expect(two?.next).toEqual(['Make no third slump. Report that it lacks cohesion, without a number, and tell the engineer.']);
+    expect(two?.says).not.toContain('once more');
+  });
+
+  it('each property has its own steps: slump fails the load, a yield does not', () => {
+    const low = pair(slump('a', '40'));
+    expect([low?.grade, low?.next[0]]).toEqual(['open', 'Make a check test at once.']);
+    const fails = pair(slump('a', '40'), slump('b', '45', { retestOf: 'a', minutes: 25 }));
+    expect([fails?.grade, fails?.next]).toEqual(['out', ['Tell whoever may reject the load.']]);
+    expect(fails?.says).not.toContain('Make a check test');
+    const yields = (id: string, more: object = {}) =>
+      tested(id, 'yield', { full: '18.70 kg', empty: '3.21 kg', volume: '7.043 L', design: '6 m3', batch: BATCH }, more);
+    const both = pair(yields('a'), yields('b', { retestOf: 'a', minutes: 25 }));
+    expect([both?.grade, both?.next.join()]).toEqual(['watch', jasmine.stringContaining('mean of three loads')]);
+    expect(both?.says).not.toContain('load fails');
+    expect(of(lineWith({ tests: [yields('a'), yields('b', { retestOf: 'a' })] }), 'load-stands')).toBeUndefined();
+  });
+
+  it('inside passes; too far apart a third decides; a repeat stands for a void one', () => {
+    expect(pair(slump('a', '60'), slump('b', '80', { retestOf: 'a' }))?.grade).toBe('fine');
+    expect(pair(slump('a', '40'), slump('b', '95', { retestOf: 'a' }))?.says).toContain('apart');
+    const repeated = pair(tested('a', 'slump', { shape: 'shear', mold: '300 mm' }), slump('b', '95', { retestOf: 'a' }));
+    expect([repeated?.grade, repeated?.says]).toEqual(['fine', 'Slump: The repeat stands in place of the void test.']);
+    expect(pair(slump('a', '95'))).toBeUndefined();
+    // A check that is only begun changes nothing.
+    expect(pair(slump('a', '40'), tested('b', 'slump', null, { retestOf: 'a' }))?.next[0]).toBe('Make a check test at once.');
+  });
+});
+
+const BATCH = [
+  { name: 'Cement', role: 'cement', mass: '2040 kg', sg: '3.15' },
+  { name: 'Water', role: 'water', mass: '700 kg' },
+  { name: 'Sand', role: 'fine', mass: '4400 kg', sg: '2.64', moisture: '4.7 %', absorption: '1.2 %' },
+  { name: 'Stone', role: 'coarse', mass: '6500 kg', sg: '2.68', moisture: '0.9 %', absorption: '0.9 %' },
+];
+
+describe('what does not fit together', () => {
+  const weighed = (full: string, more: object = {}) =>
+    tested('y', 'yield', { full: `${full} kg`, empty: '3.21 kg', volume: '7.043 L', design: '6 m3', batch: BATCH }, more);
+  const air = (gauge: string) => tested('p', 'pressure-air', { gauge: `${gauge} %`, correction: '0.4 %' });
+
+  it('two airs of one concrete, with the causes in their order; water on the ticket is one of them', () => {
+    const line = lineWith({
+      tests: [air('5.0'), weighed('18.60')],
+      load: { water: [{ mass: { text: '120', unit: 'kg' }, at: moment(12) }] },
+    });
+    const airs = of(line, 'cross-check', 'airs-disagree')!;
+    expect(airs.states[0].says).toContain('points apart');
+    const calibrated = lineWith({
+      tests: [{ ...air('5.0'), kit: [{ id: 'm', kind: 'air-meter', name: 'Meter 1', calibratedOn: '2026-01-02' }] }, weighed('18.60')],
+    });
+    expect(
+      of(calibrated, 'cross-check', 'airs-disagree')!
+        .evidence.map((e) => e.says)
+        .join(' '),
+    ).toContain('130 days');
+    expect(airs.evidence.length).toBeGreaterThan(2);
+  });
+
+  it('a likely cause asks for what is not on record, and appears with the cross-check, not before', () => {
+    const wet = lineWith({
+      tests: [slump('a', '170'), weighed('18.60')],
+      load: { water: [{ mass: { text: '190', unit: 'kg' }, at: moment(12) }] },
+    });
+    const cause = of(wet, 'likely-cause', 'extra-water')!;
+    expect([cause.states[0].grade, cause.states[0].next]).toEqual(['watch', []]);
+    const dry = TICKET.materials.map(({ moisture: _m, absorption: _a, ...m }) => m);
+    const asked = of(lineWith({ tests: [slump('a', '170'), weighed('18.60')], load: { materials: dry } }), 'likely-cause', 'extra-water')!;
+    expect(asked.states[0].next).toEqual(['Ask for: moisture test, driver’s additions.']);
+    // 1.5 % off: neither is worth a word.
+    const near = lineWith({ tests: [weighed('19.10')] });
+    expect([of(near, 'cross-check', 'yield-off-ticket') === undefined, of(near, 'likely-cause') === undefined]).toEqual([true, true]);
+  });
+});
+
+describe('specimens', () => {
+  const set = (breaks: Readonly<Record<number, readonly string[]>>, facts: object = {}, how: object = {}, line: Partial<Line> = {}) =>
+    lineWith({ ...setOf('D-1', breaks, facts, how), line });
+  const strength = (line: Line, part = 'strength@28') => of(line, 'strength-test', part)!;
+
+  it('what strayed in curing is said of the set on the day; with the structure it is meant to be', () => {
+    const cold = set({ 28: ['', '', ''] }, { low: { text: '11', unit: 'C' }, high: { text: '22', unit: 'C' } });
+    expect(of(cold, 'curing')?.states[0]).toEqual(
+      jasmine.objectContaining({ grade: 'watch', says: jasmine.stringContaining('11 °C') as unknown as string }),
+    );
+    expect(of(set({ 28: [''] }, { curing: 'field', low: { text: '2', unit: 'C' } }), 'curing')).toBeUndefined();
+  });
+
+  it('another size or shape than the set was molded in is a mix-up; a core has the size that it has', () => {
+    const other = of(set({ 28: ['300'] }, { width: { text: '150', unit: 'mm' } }), 'other-specimen')!;
+    expect([other.subjectId, other.acceptance, other.states[0].says]).toEqual([
+      'D-1-28-0',
+      'waits',
+      'D-1-28-0: It measures 101.5 mm; its set is of 150 mm.',
+    ]);
+    expect(of(set({ 28: ['300'] }, { shape: 'cube' }), 'other-specimen')?.states[0].says).toContain('cubes');
+    expect(of(set({ 28: ['300'] }), 'other-specimen')).toBeUndefined();
+    expect(of(set({ 28: ['300'] }, { shape: 'core', width: { text: '50', unit: 'mm' } }), 'other-specimen')).toBeUndefined();
+  });
+
+  it('a strength test is its mean; companions too far apart wait for a decision, and count once there is one', () => {
+    expect(strength(set({ 28: ['294', '300', '303'] })).states[0].says).toBe('28 d ± 20 h: 36.9 MPa, the mean of 3 of 3 companions.');
+    expect(strength(set({ 28: ['294', '', ''] })).states[0].grade).toBe('open');
+    const apart = set({ 28: ['294', '300', '250'] });
+    const asks = strength(apart);
+    expect([asks.states[0].grade, asks.acceptance, asks.choices]).toEqual(['asks', 'waits', ['counts', 'counts-not', 'cores', 'again']]);
+    expect(asks.states[0].says).toContain('17.8 % apart');
+    const counts = strength({ ...apart, decisions: [decision({})] });
+    expect([counts.acceptance, counts.states[0].grade]).toEqual(['counts', 'fine']);
+    expect(counts.states[0].says).toContain('says C. Pendry-Vale, engineer (HC-77)');
+    const not = strength({ ...apart, decisions: [decision({}), decision({ id: 'e', decided: 'counts-not', at: moment(DAY * 30) })] });
+    expect([not.acceptance, not.states[0].says]).toEqual(['excluded', jasmine.stringContaining('Does not count')]);
+  });
+
+  it('a mark that asks keeps it out until somebody decided; one at another age is neither low nor told', () => {
+    const marked = set({ 28: ['294', '300', '303'] }, {}, { marks: [{ code: 'pads-worn', params: { uses: '101', most: '100' } }] });
+    expect([strength(marked).acceptance, strength(marked).states[0].says]).toEqual(['waits', jasmine.stringContaining('worn pads')]);
+    const early = set({ 7: ['150', '152'] });
+    expect([strength(early, 'strength@7').states[0].grade, strength(early, 'strength@7').choices]).toEqual(['fine', []]);
+  });
+
+  it('low is low by its school; what speaks against the test, what of the concrete, and what nobody read are three lists', () => {
+    const low = set(
+      { 28: ['200', '204', '203'] },
+      { low: { text: '11', unit: 'C' }, high: { text: '22', unit: 'C' }, tank: 'Tank 1' },
+      { marks: [{ code: 'found-wrong', params: { name: 'Press 1', at: '2026-06-01', why: 'reads 4 % low' } }] },
+    );
+    const f = strength({ ...low, decisions: [decision({})] });
+    expect(f.states[0].says).toContain('below the least that a single test may be, 28.5 MPa');
+    const said = (about: string) =>
+      f.evidence
+        .filter((e) => e.about === about)
+        .map((e) => e.says)
+        .join(' ');
+    expect(said('test')).toContain('Press 1 was found wrong');
+    expect(said('test')).toContain('11 °C');
+    expect(said('unknown')).toBe('With which machine it was broken. At which rate it was loaded. How it broke.');
+    const untold = strength(set({ 28: ['200', '204', '203'] }));
+    expect(untold.evidence.filter((e) => e.about === 'unknown').length).toBe(5);
+    // The mean of three: 38 and 36 before it leave no room for 25.
+    const run = set({ 28: ['245', '246', '247'] }, {}, {}, { series: { 'D-1 strength@28': { before: mpa('33', '32.5'), earlier: 0 } } });
+    expect(strength(run).states[0].says).toContain('the mean of three falls below f’c, with 32.0 MPa specified');
+  });
+
+  it('each age that is asked for is accepted by itself, an earlier one lets a step of the work go on', () => {
+    const limit = (id: string, lower: string, atDays: number) => ({
+      id,
+      property: 'strength',
+      unit: 'MPa' as const,
+      lower,
+      atDays,
+      source: '2.1',
+    });
+    const limits = [{ ...LIMITS[0]!, limits: [limit('a', '28', 28), limit('b', '32', 56), limit('c', '18', 7)] }];
+    const line = lineWith({ ...setOf('D-1', { 7: ['130', '132'], 28: ['240', '241', '243'], 56: ['220', '222', '221'] }), limits });
+    const says = (part: string) => strength(line, part).states[0].says;
+    expect(says('strength@28')).not.toContain('low');
+    expect(says('strength@56')).toContain('below the least that a single test may be, 28.5 MPa');
+    expect(says('strength@7')).toContain('at least 18 MPa at 7 d is asked');
+    expect(strength(line, 'strength@7').acceptance).not.toBe('counts');
+  });
+
+  it('three cubes of which one is beyond 15 % of their mean give no strength by IS', () => {
+    const limits = [
+      {
+        ...LIMITS[0]!,
+        school: 'is' as const,
+        limits: [{ id: 'a', property: 'cube-strength', unit: 'MPa' as const, lower: '30', source: '1' }],
+      },
+    ];
+    const cubes = (loads: readonly string[], school: 'is' | 'en' = 'is') => {
+      const base = setOf('D-1', { 28: loads.map(() => '') }, { shape: 'cube', width: { text: '150', unit: 'mm' } });
+      const tests = loads.map((load, i) =>
+        tested(`t${i}`, 'cube', { a: '150 mm', b: '150 mm', load: `${load} kN` }, { itemId: `D-1-28-${i}`, minutes: 30 + 28 * DAY }),
+      );
+      return strength(lineWith({ items: base.items, tests, limits: [{ ...limits[0]!, school }] }), 'cube-strength@28');
+    };
+    expect([cubes(['720', '730', '740']).acceptance, cubes(['720', '730', '500']).acceptance]).toEqual(['counts', 'excluded']);
+    expect(cubes(['720', '730', '500']).states[0]).toEqual(
+      jasmine.objectContaining({ grade: 'void', says: jasmine.stringContaining('gives no strength') as unknown as string }),
+    );
+    expect(cubes(['720', '730', '500'], 'en').acceptance).toBe('counts');
+  });
+
+  it('no gain from 7 to 28 days, and the share that was cured with the structure', () => {
+    expect(of(set({ 7: ['300', '302'], 28: ['294', '300', '303'] }), 'no-gain')?.states[0].says).toBe(
+      'No strength gained from 7 to 28 days: 37.2 and 36.9 MPa.',
+    );
+    expect(of(set({ 7: ['210', '212'], 28: ['294', '300', '303'] }), 'no-gain')).toBeUndefined();
+    const [standard, field] = [setOf('D-1', { 28: ['294', '300', '303'] }), setOf('D-2', { 28: ['240', '241'] }, { curing: 'field' })];
+    const both = (loads: readonly string[]) => {
+      const other = setOf('D-2', { 28: loads }, { curing: 'field' });
+      return of(lineWith({ items: [...standard.items, ...other.items], tests: [...standard.tests, ...other.tests] }), 'field-share')
+        ?.states[0];
+    };
+    expect(field.items.length).toBe(3);
+    expect([both(['240', '241'])?.grade, both(['255', '256'])?.grade]).toEqual(['watch', 'fine']);
+    expect(both(['240', '241'])?.says).toContain('80.6 % of its standard-cured companions; 85 % is asked');
+  });
+
+  it('the tank that a set lay in is said of it, for as long as it lay there', () => {
+    const storage = {
+      'Tank 1': [{ at: moment(3 * DAY), day: '15 May 2026', says: 'It is 29 °C where the specimens lie; 21 to 25 is asked.' }],
+    };
+    const lay = (tank: string) => of(set({ 28: ['294', '300', '303'] }, { tank, cured: moment(DAY) }, {}, { storage }), 'tank');
+    expect(lay('Tank 1')?.states[0].says).toBe(
+      'Tank 1 was not as asked on 15 May 2026. It is 29 °C where the specimens lie; 21 to 25 is asked.',
+    );
+    expect([lay('Tank 2'), of(set({ 1: ['100'] }, { tank: 'Tank 1', cured: moment(60) }, {}, { storage }), 'tank')]).toEqual([
+      undefined,
+      undefined,
+    ]);
+  });
+});
+
+const mpa = (...texts: string[]) => texts.map((text) => ({ text, unit: 'MPa' as const }));
+
+describe('every finding', () => {
+  it('comes after what it reads, once for a subject and part, and says a whole sentence', () => {
+    const tests = [slump('a', '40'), slump('b', '45', { minutes: 25, retestOf: 'a' })];
+    const cold = setOf('D-1', { 7: ['300', '301'], 28: ['200', '204', '203'] }, { low: { text: '11', unit: 'C' } });
+    const line = lineWith({ items: cold.items, tests: [...tests, ...cold.tests], load: { discharged: moment(95) } });
+    const all = findingsOf(line);
+    expect(new Set(all.map((f) => `${f.finding} ${f.subjectId} ${f.part}`)).size).toBe(all.length);
+    const order = FINDINGS.map((f) => f.id);
+    expect(all.map((f) => order.indexOf(f.finding))).toEqual([...all.map((f) => order.indexOf(f.finding))].sort((a, b) => a - b));
+    for (const f of all)
+      for (const { says, next } of f.states)
+        for (const sentence of [says, ...next]) {
+          expect(sentence).toMatch(/^[A-Zw0-9].*\.$/s);
+          expect(sentence).not.toMatch(/undefined|null|NaN|\bI\b|  /);
+        }
+  });
+
+  it('of what was taken back there is none', () => {
+    const gone = lineWith({ ...setOf('D-1', { 28: ['200', '204', '203'] }) });
+    expect(findingsOf({ ...gone, items: gone.items.map((i) => (i.kind === 'load' ? { ...i, voided: true } : i)) })).toEqual([]);
+  });
+});
