@@ -1,4 +1,5 @@
-import type { AnyInputs, BrokenSpecimen, Fit, Keyed, Strayed } from '@keen-mortar/core';
+import type { AnyInputs, BrokenSpecimen, Fit, Keyed } from '@keen-mortar/core';
+import type { FindingView } from './findings.js';
 import type { Item } from './items.js';
 import type { StrengthTestView } from './strengths.js';
 import type { Acceptance } from './views.js';
@@ -80,6 +81,6 @@ export interface BreakBeside {
   readonly earlier: number;
   readonly recent: readonly StrengthTestView[];
   readonly pairs: readonly StrengthPair[];
-  /** Tanks and moist rooms that were not as asked while the set was in final curing. */
-  readonly strayed: readonly Strayed[];
+  /** What several things on record mean together of the set and of what it lies in. */
+  readonly findings: readonly FindingView[];
 }

@@ -172,4 +172,4 @@ export { newCertificate, newDevice, newPerson, type Certificate, type DeviceCode
 export type { StrengthTestView } from './strengths.js';
 export type { BreakBeside, BreakDue, BreaksView, BrokeToday, Companion, CuringPlace, StrengthPair } from './breaks.js';
 export type { FieldCured, MixSeries, SeriesLine, StillToBreak, WholeSeries } from './series.js';
-export { adviceOf, isForAcceptance, meansAsked, oddOf, tellingOf } from './telling.js';
+export { adviceOf, isForAcceptance, oddOf } from './telling.js';

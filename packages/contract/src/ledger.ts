@@ -1,5 +1,6 @@
 import { METHODS, PROPERTY_IDS, type UnitId, type VerdictState } from '@keen-mortar/core';
 import * as z from 'zod';
+import type { FindingView } from './findings.js';
 import { moment } from './inputs.js';
 import { id, name, written } from './parts.js';
 
@@ -84,6 +85,8 @@ export interface LedgerRow {
     readonly compared: string | null;
     readonly limitUnit: UnitId | null;
   } | null;
+  /** What several things on record mean together of what it was made on, where that is not as asked; the most pressing first. */
+  readonly findings: readonly FindingView[];
 }
 
 export interface LedgerPage {

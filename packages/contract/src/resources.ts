@@ -1,5 +1,6 @@
 import { isNote, isUnit, type Evaluation, type Judged, type Sources, type Told, type UnitId } from '@keen-mortar/core';
 import * as z from 'zod';
+import type { DecisionView, FindingView } from './findings.js';
 import type { Item } from './items.js';
 import {
   materialRole,
@@ -194,6 +195,8 @@ export interface PourDetail extends Pour {
   readonly specifications: readonly Specification[];
   readonly loadList: readonly Load[];
   readonly sampleList: readonly SampleSummary[];
+  /** What several things on record mean together: of the pour, its loads and their samples. */
+  readonly findings: readonly FindingView[];
   /** Loads that were drawn at random to be sampled, and spares; null where none were. */
   readonly drawn: { readonly loads: readonly number[]; readonly spares: readonly number[] } | null;
 }
@@ -311,6 +314,10 @@ export interface Sheet extends Around {
   /** How many tests that stood on it are still being worked out again, and of how many. */
   readonly again: { readonly left: number; readonly of: number } | null;
   readonly mix: MixHead | null;
+  /** What several things on record mean together: of it, and of what it lies in. */
+  readonly findings: readonly FindingView[];
+  /** What was decided of any of these. */
+  readonly decisions: readonly DecisionView[];
 }
 
 /** A sample of fresh concrete, as the sheet of a pour shows it. */
@@ -323,6 +330,11 @@ export interface Sample extends Around {
   readonly mix: MixHead;
   readonly revision: Revision;
   readonly load: Load;
+  /** What it lies in, the top first, and itself. */
+  readonly line: readonly Item[];
+  /** What several things on record mean together: of it, and of what it lies in. */
+  readonly findings: readonly FindingView[];
+  readonly decisions: readonly DecisionView[];
 }
 
 export interface HistoryPoint {

@@ -2,19 +2,13 @@ import {
   adviseAtPress,
   COMPRESSIVE,
   EARLY_AT_DAYS,
-  judgeMean,
   oddOneOut,
-  unitLabel,
-  whoMustBeTold,
   type Keyed,
-  type MeanVerdict,
   type PressAdvice,
   type System,
-  type Telling,
   type UnitId,
 } from '@keen-mortar/core';
 import type { BreakBeside } from './breaks.js';
-import type { Specification } from './office.js';
 import type { StrengthTestView } from './strengths.js';
 
 const keyed = (text: string | null, unit: UnitId): Keyed[] => (text === null ? [] : [{ text, unit }]);
@@ -49,35 +43,6 @@ export const isForAcceptance = (
   { accepted }: Pick<BreakBeside, 'accepted'>,
   { property, ageDays }: Pick<StrengthTestView, 'property' | 'ageDays'>,
 ): boolean => ageDays === accepted.ageDays && COMPRESSIVE.includes(property);
-
-/** Who must be told of a strength test; null where it is not low, or is not one for acceptance. */
-export function tellingOf(beside: BreakBeside, test: StrengthTestView, system: System): Telling | null {
-  const advice = adviceOf(beside, test, system);
-  if (!isForAcceptance(beside, test) || test.notFor === 'field' || test.notFor === 'trial' || test.reported === null) return null;
-  const whole = beside.companions.filter((c) => c.broken === null && c.became === null && c.ageDays === null);
-  return whoMustBeTold({
-    below: advice.below,
-    reported: test.reported,
-    unit: unitLabel(test.unit),
-    specified: beside.accepted.specified?.text ?? '',
-    school: beside.accepted.school,
-    floor: advice.floor ?? '',
-    apart: test.apart,
-    fractures: test.specimens.flatMap((s) => s.fracture ?? []),
-    remarks: test.specimens.flatMap((s) => s.remarks),
-    strayed: beside.strayed,
-    spares: whole.map((c) => c.code),
-  });
-}
-
-/** How a strength test that is whole meets what is asked of it at its age beside the specified strength. */
-export const meansAsked = (
-  test: StrengthTestView,
-  specifications: readonly Pick<Specification, 'comparison' | 'limits'>[],
-): MeanVerdict[] =>
-  test.mean === null || test.reported === null || test.count < test.planned
-    ? []
-    : judgeMean({ ...test, mean: test.mean, reported: test.reported }, specifications);
 
 /** Of companions that are too far apart the one that differs, and what the record says of it alone. */
 export const oddOf = (test: StrengthTestView): ReturnType<typeof oddOneOut> =>

@@ -43,7 +43,7 @@ export async function issueReport(cx: PoolConnection, act: Act, body: NewReport,
   const before = await newestOfScope(cx, project.id, key);
   if (before && body.why === undefined)
     throw refuse('needs-why', 'why', `It would take the place of R-${before.number}: say why it is made again.`);
-  const content = await reportContent(cx, project, scope);
+  const content = await reportContent(cx, project, scope, act.now);
   if (content.count === 0) throw refuse('nothing', 'scope', 'Nothing was tested of it yet.');
   const pdf = await reportPaper(content, {
     number,

@@ -13,7 +13,7 @@ export function breakRoutes({ pool }: Parts): Router {
     res.json(await breaksOf(pool, projectIdOf(req), await clockOf(pool)));
   });
   routes.get('/breaks/:id', async (req, res) => {
-    res.json(await breakBeside(pool, idOf(req)));
+    res.json(await breakBeside(pool, idOf(req), await clockOf(pool)));
   });
   routes.get('/breaks/:id/letter', async (req, res) => {
     const address = `${req.protocol}://${req.get('host') ?? 'localhost'}`;

@@ -22,7 +22,7 @@ export function ledgerRoutes(parts: Parts): Router {
   const { pool } = parts;
   const routes = Router();
   routes.get('/ledger', async (req, res) => {
-    res.json(await ledgerPage(pool, queryOf(ledgerQuery, req)));
+    res.json(await ledgerPage(pool, queryOf(ledgerQuery, req), await clockOf(pool)));
   });
   routes.get('/ledger/export', async (req, res) => {
     const { format, ...filter } = queryOf(exportQuery, req);

@@ -1,15 +1,12 @@
 import {
   acceptanceBy,
-  tellingOf,
   type BreakBeside,
   type BreakDue,
   type BreaksView,
   type BrokeToday,
   type Companion,
-  type Item,
-  type StrengthTestView,
 } from '@keen-mortar/contract';
-import { EARLY_AT_DAYS, ageWords, daysOf, fitInto, type BrokenSpecimen, type Interval } from '@keen-mortar/core';
+import { EARLY_AT_DAYS, ageWords, daysOf, fitInto, partOf, type BrokenSpecimen, type Interval } from '@keen-mortar/core';
 import { DateTime } from 'luxon';
 import type { Cx } from '../db.js';
 import { notFound, Refused } from '../problems.js';
@@ -20,8 +17,9 @@ import { mixHead, mixHeads } from '../store/mixes.js';
 import { projectOf } from '../store/projects.js';
 import { countStrengths, pairsOfMix, strengthsBefore, strengthsOfMix, strengthsOfSets } from '../store/strengths.js';
 import { frameOf } from './around.js';
-import { curingPlaces, strayedWithin } from './curing-places.js';
+import { curingPlaces } from './curing-places.js';
 import { placesOf, type Place } from './day.js';
+import { findingsOnPaths } from './findings.js';
 import { openingsOf } from './hours.js';
 
 const DAY = 86_400_000;
@@ -115,22 +113,16 @@ async function brokeOf(cx: Cx, done: readonly DueRow[]): Promise<BrokeToday[]> {
   return broke.flatMap((r) => all.find((s) => s.id === r.itemId) ?? []);
 }
 
-/** From when to when a set lay in a tank or a moist room: until the last of it broke. Null where none broke, and of cores. */
-function finalCuring(set: Item, tests: readonly StrengthTestView[]): Interval | null {
-  const { cured, shape } = set.facts as { readonly cured?: string; readonly shape?: string };
-  const broke = tests.flatMap((t) => t.specimens.map((s) => Date.parse(s.at)));
-  return shape === 'core' || broke.length === 0 ? null : { from: Date.parse(cured ?? set.at), to: Math.max(...broke) };
-}
-
 /** All that stands beside a specimen while it is broken: its companions, and what its mix gave before. */
-export async function breakBeside(cx: Cx, specimenId: string): Promise<BreakBeside> {
+export async function breakBeside(cx: Cx, specimenId: string, now: Date): Promise<BreakBeside> {
   const { line, item, project, specifications } = await frameOf(cx, specimenId);
   const set = line.find((i) => i.kind === 'specimen-set');
   if (item.kind !== 'specimen' || !set) throw notFound('specimen', specimenId);
   const before = new Date(Date.parse(set.at) - 1);
   const mixId = set.subjectId;
   const property = (set.facts as { shape?: string }).shape === 'cube' ? 'cube-strength' : 'strength';
-  const accepted = acceptanceBy(specifications, project);
+  // At its own age where concrete is accepted by that.
+  const accepted = acceptanceBy(specifications, project, ageOf(item.facts));
   const at = { property, ageDays: accepted.ageDays, before };
   const [siblings, tests, mix, strengths, recent, pairs] = await Promise.all([
     childrenOf(cx, [set.id]),
@@ -143,7 +135,6 @@ export async function breakBeside(cx: Cx, specimenId: string): Promise<BreakBesi
   // Only where there are more than are asked for they are counted.
   const more = mixId !== null && strengths.length === BEFORE;
   const earlier = more ? (await countStrengths(cx, mixId, at, before)).counting - BEFORE : 0;
-  const curedIn = finalCuring(set, tests);
   const broken = new Map(tests.flatMap((t) => t.specimens.map((s): [string, BrokenSpecimen] => [s.id, s])));
   return {
     set: { id: set.id, code: set.code, at: set.at, facts: set.facts },
@@ -163,18 +154,18 @@ export async function breakBeside(cx: Cx, specimenId: string): Promise<BreakBesi
     earlier,
     recent: recent.filter((t) => t.notFor === null && t.reported !== null),
     pairs,
-    strayed: curedIn ? await strayedWithin(cx, project.id, curedIn, project.timezone) : [],
+    findings: (await findingsOnPaths(cx, [set.id], now)).get(set.id) ?? [],
   };
 }
 
 /** What a letter says about the strength test that a specimen is one of; refused where it is not low. */
 export async function letterAbout(cx: Cx, specimenId: string, address: string, now: Date): Promise<Letter> {
   const { line, project } = await frameOf(cx, specimenId);
-  const beside = await breakBeside(cx, specimenId);
+  const beside = await breakBeside(cx, specimenId, now);
   const own = beside.companions.find((c) => c.id === specimenId);
   const test = beside.tests.find((t) => t.ageDays === own?.ageDays && t.specimens.some((s) => s.id === specimenId));
-  const telling = test ? tellingOf(beside, test, project.system) : null;
-  if (!test || !telling) throw new Refused('not-found', 'The strength test of this specimen is not low: there is nothing to tell.');
+  const low = test && beside.findings.find((f) => f.finding === 'low-strength' && f.subjectId === test.setId && f.part === partOf(test));
+  if (!test || !low) throw new Refused('not-found', 'The strength test of this specimen is not low: there is nothing to tell.');
   const where = line.filter((i) => ['pour', 'load', 'sample', 'element'].includes(i.kind)).map((i) => i.name ?? i.code);
-  return { project, beside, test, telling, where: where.join(', '), link: `${address}/record/${beside.set.id}`, now };
+  return { project, beside, test, low, where: where.join(', '), link: `${address}/record/${beside.set.id}`, now };
 }

@@ -1,9 +1,9 @@
-import { dayIn, type LedgerFilter, type LedgerRow, type Project, type Reading } from '@keen-mortar/contract';
+import { dayIn, type LedgerFilter, type Project, type Reading } from '@keen-mortar/contract';
 import { methodById, unitLabel, type ResultField, type VerdictState } from '@keen-mortar/core';
 import { DateTime } from 'luxon';
 import type { Cx } from '../db.js';
 import { entriesOf } from '../store/entries.js';
-import { ledgerLines, resultsOfTests, type After, type StoredResult } from '../store/ledger.js';
+import { ledgerLines, resultsOfTests, type After, type LedgerLine, type StoredResult } from '../store/ledger.js';
 import { people } from '../store/people.js';
 import { wanted } from './ledger.js';
 
@@ -12,7 +12,7 @@ const AT_ONCE = 500;
 
 /** A test with all of its results and readings. */
 export interface Exported {
-  readonly line: LedgerRow;
+  readonly line: LedgerLine;
   readonly results: readonly StoredResult[];
   readonly readings: readonly Reading[];
 }
@@ -21,7 +21,7 @@ export interface Exported {
 export async function* exported(cx: Cx, filter: LedgerFilter): AsyncGenerator<readonly Exported[]> {
   let after: After | null = null;
   do {
-    const lines: (LedgerRow & { readonly key: string })[] = await ledgerLines(
+    const lines: (LedgerLine & { readonly key: string })[] = await ledgerLines(
       cx,
       wanted(filter),
       { sort: 'at', descending: false },

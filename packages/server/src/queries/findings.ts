@@ -3,7 +3,7 @@ import { DECISIONS, findingById, pressing, stateAt } from '@keen-mortar/core';
 import type { Cx } from '../db.js';
 import { decisionsOfProject, decisionsOn } from '../store/decisions.js';
 import { findingsAbout, findingsAsking, type FindingRow } from '../store/findings.js';
-import { itemsNamed, lineOf } from '../store/items.js';
+import { itemsNamed, lineOf, pathsOnLine } from '../store/items.js';
 
 /** Findings in the state that holds at a moment, the most pressing first. */
 async function viewsOf(cx: Cx, rows: readonly FindingRow[], now: Date): Promise<FindingView[]> {
@@ -38,6 +38,16 @@ export async function findingsBySubject(cx: Cx, subjectIds: readonly string[], n
   const by = new Map<string, FindingView[]>(subjectIds.map((id) => [id, []]));
   for (const f of all) by.get(f.subjectId)!.push(f);
   return by;
+}
+
+/**
+ * What is found of some items and of all that each lies in on its line, by item: what a list, a sheet or a paper says of it. What
+ * hangs on a companion or on what was made of it stands with that.
+ */
+export async function findingsOnPaths(cx: Cx, itemIds: readonly string[], now: Date): Promise<Map<string, FindingView[]>> {
+  const paths = await pathsOnLine(cx, itemIds);
+  const all = await findingsShown(cx, [...new Set([...paths.values()].flat())], now);
+  return new Map(itemIds.map((id) => [id, all.filter((f) => paths.get(id)?.includes(f.subjectId))]));
 }
 
 /** So many of either are shown; nobody decides on more. */

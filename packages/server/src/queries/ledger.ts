@@ -1,9 +1,17 @@
-import { LEDGER_COUNTED, type LedgerCounts, type LedgerFilter, type LedgerPage, type LedgerQuery } from '@keen-mortar/contract';
-import { METHODS, type ResultField } from '@keen-mortar/core';
+import {
+  LEDGER_COUNTED,
+  type FindingView,
+  type LedgerCounts,
+  type LedgerFilter,
+  type LedgerPage,
+  type LedgerQuery,
+} from '@keen-mortar/contract';
+import { isTold, METHODS, type ResultField } from '@keen-mortar/core';
 import * as z from 'zod';
 import type { Cx } from '../db.js';
 import { Refused } from '../problems.js';
 import { ledgerCounts, ledgerLines, type After, type Wanted } from '../store/ledger.js';
+import { findingsOnPaths } from './findings.js';
 
 /** Which results are of a property, by the methods that find them. */
 const resultsOf = (property: string): { method: string; result: string }[] =>
@@ -45,11 +53,16 @@ function afterOf(text: string | undefined, sort: LedgerQuery['sort']): After | n
 
 const cursorOf = ({ key, testId }: After): string => Buffer.from(JSON.stringify([key, testId])).toString('base64url');
 
-export async function ledgerPage(cx: Cx, q: LedgerQuery): Promise<LedgerPage> {
+export async function ledgerPage(cx: Cx, q: LedgerQuery, now: Date): Promise<LedgerPage> {
   const { sort, order, after, limit, ...filter } = q;
   const lines = await ledgerLines(cx, wanted(filter), { sort, descending: order === 'desc' }, afterOf(after, sort), limit);
   const last = lines.length === limit ? lines.at(-1)! : null;
-  return { rows: lines.map(({ key: _key, ...line }) => line), next: last ? cursorOf(last) : null };
+  const found = await findingsOnPaths(cx, [...new Set(lines.map((l) => l.itemId))], now);
+  const told = (itemId: string): FindingView[] => (found.get(itemId) ?? []).filter((f) => isTold(f.grade));
+  return {
+    rows: lines.map(({ key: _key, ...line }) => ({ ...line, findings: told(line.itemId) })),
+    next: last ? cursorOf(last) : null,
+  };
 }
 
 export async function ledgerCounted(cx: Cx, filter: LedgerFilter): Promise<LedgerCounts> {

@@ -15,6 +15,7 @@ import { FRESH_TESTS, methodById, randomLoads, unitLabel } from '@keen-mortar/co
 import type { Cx } from '../db.js';
 import { notFound } from '../problems.js';
 import { drawPaper } from '../reports/draw.js';
+import { findingsShown } from './findings.js';
 import { childrenOf, itemOf, itemsOf } from '../store/items.js';
 import { mixHeads, mixOf } from '../store/mixes.js';
 import { personOf } from '../store/people.js';
@@ -82,6 +83,7 @@ export async function pourDetail(cx: Cx, id: string, now: Date): Promise<PourDet
     mix,
     specifications: await specificationsNamed(cx, revisionAt(mix.revisions, now.getTime())?.specificationIds ?? []),
     loadList: loadsFrom(loads, mix),
+    findings: await findingsShown(cx, [id, ...loads.map((l) => l.id), ...samples.map((s) => s.id)], now),
     drawn: await drawnOf(cx, id),
     sampleList: samples.map((sample) =>
       summary(

@@ -1,7 +1,7 @@
 import {
-  meansAsked,
   dayIn,
   entriesOf as inForceOf,
+  type FindingView,
   type Item,
   type Project,
   type Reading,
@@ -13,13 +13,16 @@ import {
   ageWords,
   assemble,
   daysOf,
+  isTold,
   fieldAt,
   ITEM_KINDS,
   keyedText,
   limitWords,
   lineWords,
   methodById,
+  partOf,
   say,
+  STRENGTH_FINDING,
   unitLabel,
   type AnyMethod,
   type Field,
@@ -27,7 +30,6 @@ import {
   type ResultField,
   type Shape,
   type VerdictState,
-  type MeanVerdict,
 } from '@keen-mortar/core';
 import { DateTime } from 'luxon';
 import type { Cx } from '../db.js';
@@ -41,6 +43,7 @@ import { mixHeads } from '../store/mixes.js';
 import { people } from '../store/people.js';
 import { aroundTests } from '../store/tests.js';
 import { frameOf } from './around.js';
+import { findingsOnPaths, findingsShown } from './findings.js';
 import { trendsOf } from './sources.js';
 import { benchShown } from './tests.js';
 
@@ -81,6 +84,8 @@ export interface ReportGroup {
   readonly facts: readonly (readonly [string, string])[];
   readonly voided: boolean;
   readonly tests: readonly ReportTest[];
+  /** What several things on record mean together of it and of what it lies in, a sentence each: what is not as asked. */
+  readonly findings: readonly FindingView[];
 }
 
 export interface ReportContent {
@@ -174,7 +179,7 @@ const limitsText = (r: StoredResult): string =>
   r.limitUnit === null ? '' : limitWords({ unit: r.limitUnit, lower: r.lower ?? undefined, upper: r.upper ?? undefined });
 
 /** All that a report of something says, as it stands on record now. */
-export async function reportContent(cx: Cx, project: Project, scope: ReportScope): Promise<ReportContent> {
+export async function reportContent(cx: Cx, project: Project, scope: ReportScope, now: Date): Promise<ReportContent> {
   const title = await titleOf(cx, scope);
   const lines = await ledgerLines(cx, scopeWanted(project, scope), { sort: 'at', descending: false }, null, MOST_TESTS + 1);
   if (lines.length > MOST_TESTS)
@@ -218,7 +223,8 @@ export async function reportContent(cx: Cx, project: Project, scope: ReportScope
           upper: r.upper,
           compared: r.compared,
         })),
-      working: worked.get(line.testId) ?? [],
+      // A void test gives no figure, in its working neither.
+      working: line.state === 'void' ? [] : (worked.get(line.testId) ?? []),
       state: line.state,
       remarks: [...(beside?.reasons ?? []), ...(beside?.notes ?? []).filter((n) => n.code === 'own-copy')]
         .map((r: Remark) => say(r.code, r.params))
@@ -228,6 +234,7 @@ export async function reportContent(cx: Cx, project: Project, scope: ReportScope
   };
   const items = [...new Set(lines.map((l) => l.itemId))];
   const groups: ReportGroup[] = [];
+  const found = await findingsOnPaths(cx, items, now);
   const mixes = new Map<string, { code: string; name: string }>();
   for (const itemId of items) {
     const line = await lineOf(cx, itemId);
@@ -239,16 +246,17 @@ export async function reportContent(cx: Cx, project: Project, scope: ReportScope
       facts: factsOfLine(line, zone, mixes),
       voided: line.some((i) => i.voided),
       tests: lines.filter((l) => l.itemId === itemId).map(test),
+      findings: (found.get(itemId) ?? []).filter((f) => isTold(f.grade)),
     });
   }
   const trends = scope.of === 'month' ? await monthTrends(cx, project, scope) : [];
-  const strengths = scope.of === 'item' ? await strengthsIn(cx, scope.itemId) : NO_STRENGTHS;
+  const strengths = scope.of === 'item' ? await strengthsIn(cx, scope.itemId, now) : NO_STRENGTHS;
   return { project, title: titled(title, strengths), groups, trends, strengths, count: lines.length };
 }
 
 export interface StrengthsOf {
-  /** With how each meets what is asked of it at its age. */
-  readonly tests: readonly (StrengthTestView & { readonly meets: readonly MeanVerdict[] })[];
+  /** With what is found of each. */
+  readonly tests: readonly (StrengthTestView & { readonly finding: FindingView | null })[];
   readonly coming: readonly { readonly code: string; readonly label: string; readonly opensAt: string; readonly endsAt: string | null }[];
 }
 const NO_STRENGTHS: StrengthsOf = { tests: [], coming: [] };
@@ -256,17 +264,19 @@ const NO_STRENGTHS: StrengthsOf = { tests: [], coming: [] };
 const MOST_SETS = 200;
 
 /** Strength tests of a set, or of the sets in something, and their breaks to come. */
-async function strengthsIn(cx: Cx, itemId: string): Promise<StrengthsOf> {
+async function strengthsIn(cx: Cx, itemId: string, now: Date): Promise<StrengthsOf> {
   const within = await allIn(cx, itemId, MOST_SETS * 10);
   const own = (await itemsNamed(cx, [itemId])).concat(within).filter((i) => !i.voided);
   const sets = own.filter((i) => i.kind === 'specimen-set').slice(0, MOST_SETS);
   if (sets.length === 0) return NO_STRENGTHS;
   const ids = sets.map((s) => s.id);
   const [tests, coming] = await Promise.all([strengthsOfSets(cx, ids), breaksToCome(cx, ids)]);
-  const frames = await Promise.all([...new Set(tests.map((t) => t.setId))].map((id) => frameOf(cx, id)));
-  const asked = (id: string) => frames.find((f) => f.item.id === id)?.specifications ?? [];
+  const found = await findingsShown(cx, ids, now);
   return {
-    tests: tests.map((t) => ({ ...t, meets: meansAsked(t, asked(t.setId)) })),
+    tests: tests.map((t) => ({
+      ...t,
+      finding: found.find((f) => f.finding === STRENGTH_FINDING && f.subjectId === t.setId && f.part === partOf(t)) ?? null,
+    })),
     coming: coming.map((d) => ({
       code: d.code,
       label: ageWords(daysOf((d.facts as { age?: unknown }).age) ?? 0),

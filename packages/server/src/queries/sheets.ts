@@ -3,6 +3,7 @@ import { dayIn } from '@keen-mortar/contract';
 import { testsOn } from '@keen-mortar/core';
 import type { Cx } from '../db.js';
 import { notFound } from '../problems.js';
+import { decisionsOn } from '../store/decisions.js';
 import { entriesOf } from '../store/entries.js';
 import { filesOf } from '../store/files.js';
 import { allIn, childrenOf } from '../store/items.js';
@@ -11,6 +12,7 @@ import { mixHead } from '../store/mixes.js';
 import { methodsOn } from '../store/tests.js';
 import { ownCopiesFrom } from '../store/own-copies.js';
 import { frameOf } from './around.js';
+import { findingsShown } from './findings.js';
 import { historyBefore } from './history.js';
 import { pourView } from './pours.js';
 import { givenTo } from './given.js';
@@ -34,7 +36,7 @@ export async function sheetOf(cx: Cx, itemId: string, now: Date): Promise<Sheet>
   const frame = await frameOf(cx, itemId);
   const day = dayIn(frame.project.timezone, now.toISOString());
   const begun = testsOn(frame.item.kind).map(({ id }) => ({ id, method: id, startedAt: now, newest: null }));
-  const [{ bench, again }, files, given, kit, ownCopies, mix, history, children, entries, cut] = await Promise.all([
+  const [{ bench, again }, files, given, kit, ownCopies, mix, history, children, entries, cut, findings, decisions] = await Promise.all([
     benchShown(cx, frame),
     filesOf(cx, itemId),
     givenTo(cx, frame, begun),
@@ -45,6 +47,15 @@ export async function sheetOf(cx: Cx, itemId: string, now: Date): Promise<Sheet>
     childrenOf(cx, [itemId]),
     entriesOf(cx, [itemId]),
     cutFrom(cx, frame.item),
+    findingsShown(
+      cx,
+      frame.line.map((i) => i.id),
+      now,
+    ),
+    decisionsOn(
+      cx,
+      frame.line.map((i) => i.id),
+    ),
   ]);
   const { records: _records, ...around } = bench;
   return {
@@ -59,6 +70,8 @@ export async function sheetOf(cx: Cx, itemId: string, now: Date): Promise<Sheet>
     children,
     cut,
     entries: entries.get(itemId) ?? [],
+    findings,
+    decisions,
   };
 }
 
@@ -81,5 +94,5 @@ export async function sampleOf(cx: Cx, id: string, now: Date): Promise<Sample> {
   if (item.kind !== 'sample' || !pour || !mix || !load || !revision) throw notFound('sample', id);
   // Its first portion is when it began.
   const createdAt = around.events.find((e) => e.kind === 'portion')?.at ?? item.at;
-  return { ...around, id: item.id, label: item.code, createdAt, by: item.by, pour: pourView(pour, mix), mix, load, revision };
+  return { ...around, line, id: item.id, label: item.code, createdAt, by: item.by, pour: pourView(pour, mix), mix, load, revision };
 }

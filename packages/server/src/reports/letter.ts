@@ -1,5 +1,5 @@
-import type { BreakBeside, Project, StrengthTestView } from '@keen-mortar/contract';
-import { ageWords, unitLabel, type Telling } from '@keen-mortar/core';
+import type { BreakBeside, FindingView, Project, StrengthTestView } from '@keen-mortar/contract';
+import { ageWords, evidenceParts, TOLD_OF_LOW, unitLabel } from '@keen-mortar/core';
 import { DateTime } from 'luxon';
 import { INK, Paper, WIDTH } from './paper.js';
 
@@ -7,7 +7,8 @@ export interface Letter {
   readonly project: Project;
   readonly beside: BreakBeside;
   readonly test: StrengthTestView;
-  readonly telling: Telling;
+  /** What is found of it: that it is low, with what speaks for and against the test. */
+  readonly low: FindingView;
   /** Where the concrete went, as the record has it. */
   readonly where: string;
   /** Address that leads back to the record. */
@@ -16,7 +17,7 @@ export interface Letter {
 }
 
 /** A letter to print when a strength test is low: to whom it goes, what was found, what speaks for and against the test, and what is next. */
-export async function letterOf({ project, beside, test, telling, where, link, now }: Letter): Promise<Buffer> {
+export async function letterOf({ project, beside, test, low, where, link, now }: Letter): Promise<Buffer> {
   const title = `Low strength of ${test.code}`;
   const paper = new Paper(title, now);
   const zone = project.timezone;
@@ -25,9 +26,9 @@ export async function letterOf({ project, beside, test, telling, where, link, no
   paper.say(title, { font: 'bold', size: 18, width: WIDTH - 80 }, 3);
   paper.say(`${project.name}, ${project.site} (${project.code})`, { size: 10.5, width: WIDTH - 80 });
   paper.say(DateTime.fromJSDate(now, { zone }).toFormat('d LLLL yyyy'), { colour: INK.soft, width: WIDTH - 80 }, 12);
-  for (const who of telling.who) paper.say(`To: ${who} ________________________________`, { size: 10 }, 5);
+  for (const who of TOLD_OF_LOW) paper.say(`To: ${who} ________________________________`, { size: 10 }, 5);
   paper.y += 6;
-  paper.say(telling.says, { font: 'bold', size: 12, colour: INK.out }, 6);
+  paper.say(low.says, { font: 'bold', size: 12, colour: INK.out }, 6);
   const lines: [string, string][] = [
     ['Concrete', [beside.mix?.name, where].filter(Boolean).join(', ')],
     ['Cast', at(test.castAt)],
@@ -51,8 +52,8 @@ export async function letterOf({ project, beside, test, telling, where, link, no
     paper.say(head, { font: 'bold', size: 11 }, 3);
     for (const text of all) paper.say(`– ${text}`, { x: 8 }, 2);
   };
-  part('What speaks for and against the test', telling.evidence);
-  part('What is to be done', telling.next);
+  for (const { head, says } of evidenceParts(low.evidence)) part(head, says);
+  part('What is to be done', low.next);
   paper.y += 10;
   paper.say(
     'What the results mean for the work is for the engineer to judge, by the contract and the code that applies.',

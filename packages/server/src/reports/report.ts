@@ -1,5 +1,5 @@
-import { reportCode, type Report, type Specification, type Trend } from '@keen-mortar/contract';
-import { ageWords, boundsOf, NOT_COUNTING, propertyOf, stateWord, unitLabel } from '@keen-mortar/core';
+import { reportCode, type FindingView, type Report, type Specification, type Trend } from '@keen-mortar/contract';
+import { ageWords, boundsOf, propertyOf, stateWord, unitLabel } from '@keen-mortar/core';
 import { DateTime } from 'luxon';
 import type { ReportContent, ReportGroup, ReportResult, ReportTest } from '../queries/report.js';
 import { band } from './band.js';
@@ -149,6 +149,13 @@ function trend(paper: Paper, t: Trend, specifications: readonly Specification[],
   paper.y = top + height + 18;
 }
 
+/** What several things on record mean together: said once, in the words of every other outlet. */
+function finding(paper: Paper, f: FindingView): void {
+  const out = f.grade === 'out' || f.grade === 'void';
+  paper.say(f.says, { size: 8.5, x: 14, colour: out ? INK.out : INK.soft }, 1);
+  for (const next of f.next) paper.say(next, { size: 8.5, x: 24, colour: INK.soft }, 1);
+}
+
 /** What broke, age by age, and what is still to come: nobody takes an interim report for the last word. */
 function strengths(paper: Paper, { tests, coming }: ReportContent['strengths'], zone: string): void {
   if (tests.length === 0 && coming.length === 0) return;
@@ -159,16 +166,13 @@ function strengths(paper: Paper, { tests, coming }: ReportContent['strengths'], 
       (s) => `${/-([A-Z]+)$/.exec(s.code)?.[1] ?? s.code} ${s.reported ?? 'void'}${s.left === null ? '' : ' (left out)'}`,
     );
     const head = `${t.code}, ${ageWords(t.ageDays)}`;
-    const note = t.notFor === null ? '' : `not for acceptance: ${NOT_COUNTING[t.notFor]}`;
     const range = t.range === null ? '' : `${t.range} % apart${t.most === null ? '' : `, at most ${t.most} %`}`;
     paper.room(28);
     paper.at(head, 0, paper.y, { size: 9.5, width: 120 });
     paper.at(`${t.reported ?? '–'} ${unitLabel(t.unit)}`, 120, paper.y, { font: 'figures', size: 10, width: 80, align: 'right' });
     paper.at([said.join(', '), range].filter(Boolean).join('. '), 212, paper.y, { size: 9, width: WIDTH - 212 });
     paper.y += Math.max(13, paper.height([said.join(', '), range].filter(Boolean).join('. '), { size: 9, width: WIDTH - 212 })) + 1;
-    if (note !== '') paper.say(note, { size: 8.5, x: 14, colour: INK.soft }, 1);
-    for (const m of t.meets)
-      paper.say(`${m.inside ? 'meets' : 'does not meet'} ${m.says}`, { size: 8.5, x: 14, colour: m.inside ? INK.soft : INK.out }, 1);
+    if (t.finding) finding(paper, t.finding);
     for (const s of t.specimens)
       if (s.left !== null) paper.say(`${s.code} is left out: ${s.left}.`, { size: 8.5, x: 14, colour: INK.soft }, 1);
   }
@@ -196,6 +200,7 @@ export async function reportPaper(content: ReportContent, issued: Issued): Promi
     paper.rule();
     paper.say(`${group.title}${group.voided ? ', voided: counts for nothing' : ''}`, { font: 'bold', size: 12 }, 3);
     facts(paper, group);
+    for (const f of group.findings) finding(paper, f);
     for (const t of group.tests) test(paper, t, content.project.timezone);
   }
   paper.room(70);

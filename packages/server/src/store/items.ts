@@ -114,24 +114,35 @@ export const sourcesNamed = (cx: Cx, projectId: string): Promise<{ id: string; n
 export const itemsOnLine = async (cx: Cx, lineId: string): Promise<Item[]> =>
   (await select<ItemRow>(cx, `SELECT ${COLUMNS} FROM item i WHERE i.line_id = ? ORDER BY i.kind, i.number`, [lineId])).map(item);
 
-/** Which lines some items are on. */
-export const linesOf = async (cx: Cx, itemIds: readonly string[]): Promise<string[]> =>
-  itemIds.length === 0
-    ? []
-    : (await select<{ line_id: string }>(cx, 'SELECT DISTINCT line_id FROM item WHERE id IN (?)', [itemIds])).map((row) => row.line_id);
+/** Of each of some items its own id and those of all that it lies in, up to the head of its line. */
+export async function pathsOnLine(cx: Cx, itemIds: readonly string[]): Promise<Map<string, string[]>> {
+  if (itemIds.length === 0) return new Map();
+  const rows = await select<{ own: string; id: string }>(
+    cx,
+    `WITH RECURSIVE up AS (
+       SELECT id AS own, id, parent_id, line_id FROM item WHERE id IN (?)
+       UNION ALL SELECT up.own, above.id, above.parent_id, above.line_id FROM item above
+         JOIN up ON above.id = up.parent_id AND above.line_id = up.line_id
+     ) SELECT own, id FROM up`,
+    [itemIds],
+  );
+  const paths = new Map<string, string[]>();
+  for (const { own, id } of rows) paths.set(own, [...(paths.get(own) ?? []), id]);
+  return paths;
+}
 
 /** Lines that begin in an item: loads of a pour. */
 export const linesIn = async (cx: Cx, parentId: string): Promise<string[]> =>
   (await select<{ id: string }>(cx, 'SELECT id FROM item WHERE parent_id = ? AND line_id = id', [parentId])).map((row) => row.id);
 
-/** Tanks and moist rooms by what they are called. */
-export const storageNamed = async (cx: Cx, projectId: string, codes: readonly string[]): Promise<Item[]> =>
-  codes.length === 0
+/** Tanks and moist rooms by what they are called; all of them for null. */
+export const storageNamed = async (cx: Cx, projectId: string, codes: readonly string[] | null): Promise<Item[]> =>
+  codes?.length === 0
     ? []
     : (
         await select<ItemRow>(
           cx,
-          `SELECT ${COLUMNS} FROM item i WHERE i.project_id = ? AND i.kind = 'storage' AND i.code IN (?) AND NOT i.voided`,
+          `SELECT ${COLUMNS} FROM item i WHERE i.project_id = ? AND i.kind = 'storage'${codes === null ? '' : ' AND i.code IN (?)'} AND NOT i.voided LIMIT 40`,
           [projectId, codes],
         )
       ).map(item);

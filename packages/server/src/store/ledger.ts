@@ -131,6 +131,9 @@ export interface Order {
   readonly descending: boolean;
 }
 
+/** A test as its newest evaluation has it; what is found of its item together is put to it by whoever shows it. */
+export type LedgerLine = Omit<LedgerRow, 'findings'>;
+
 interface Row {
   test_id: string;
   item_id: string;
@@ -158,7 +161,7 @@ interface Row {
   sort_key: string | number | Date;
 }
 
-const row = (r: Row): LedgerRow & { readonly key: string } => ({
+const row = (r: Row): LedgerLine & { readonly key: string } => ({
   testId: r.test_id,
   itemId: r.item_id,
   itemKind: r.kind,
@@ -200,7 +203,7 @@ export async function ledgerLines(
   { sort, descending }: Order,
   after: After | null,
   most: number,
-): Promise<(LedgerRow & { readonly key: string })[]> {
+): Promise<(LedgerLine & { readonly key: string })[]> {
   const { head, from, where, at } = meant(w);
   const [by, than] = [sort === 'at' ? `${at}.at` : VALUE, descending ? '<' : '>'];
   const id = `${at}.test_id`;

@@ -7,6 +7,7 @@ import { fieldShareFinding } from './field-share.js';
 import type { Finding, FindingDefinition, FindingState, Found } from './finding.js';
 import { likelyCauseFinding } from './likely-cause.js';
 import type { Line } from './line.js';
+import { lowStrengthFinding } from './low-strength.js';
 import { loadStandsFinding } from './load-stands.js';
 import { loadWcmFinding } from './load-wcm.js';
 import { noGainFinding } from './no-gain.js';
@@ -33,6 +34,7 @@ export const FINDINGS: readonly FindingDefinition[] = [
   tankFinding,
   noGainFinding,
   strengthTestFinding,
+  lowStrengthFinding,
   fieldShareFinding,
 ];
 

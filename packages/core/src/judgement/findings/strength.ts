@@ -1,7 +1,8 @@
 import { headOf } from '../../record/items.js';
-import { acceptedAges } from '../strength-limit.js';
+import { acceptedAges, type AcceptedAt } from '../strength-limit.js';
 import { schoolOf, type SchoolId } from '../schools.js';
 import { strengthsOfSet, type StrengthOfSet } from '../strength-of-set.js';
+import { COMPRESSIVE } from '../strength-test.js';
 import { isGone, type Line, type LineItem } from './line.js';
 
 /** By whose rules the strength of a line is accepted. */
@@ -11,6 +12,10 @@ export const schoolOn = ({ specifications, project }: Pick<Line, 'specifications
 /** What is accepted, and at which ages. */
 export const acceptedOn = (line: Pick<Line, 'specifications'>): ReturnType<typeof acceptedAges> =>
   acceptedAges(line.specifications.flatMap((s) => s.limits));
+
+/** By what a strength test is accepted: by its property and its age; undefined where it is by nothing. */
+export const acceptedAt = (line: Line, { property, ageDays }: Pick<StrengthOfSet, 'property' | 'ageDays'>): AcceptedAt | undefined =>
+  COMPRESSIVE.includes(property) ? acceptedOn(line).find((a) => a.ageDays === ageDays) : undefined;
 
 const known = new WeakMap<Line, Map<string, readonly StrengthOfSet[]>>();
 

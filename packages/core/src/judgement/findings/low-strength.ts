@@ -1,0 +1,187 @@
+import { exact, fixedUp } from '../../numbers/exact.js';
+import { say, type Code } from '../../problems.js';
+import { ageWords } from '../../time/dues.js';
+import { convert, unitLabel } from '../../units/units.js';
+import { adviseAtPress } from '../at-the-press.js';
+import { SCHOOLS } from '../schools.js';
+import { partOf, type StrengthOfSet } from '../strength-of-set.js';
+import { waitsForDecision } from '../strength-test.js';
+import { always, finding, type Evidence, type Found, type FoundBefore } from './finding.js';
+import { factOf, itemsOf, type Line, type LineItem } from './line.js';
+import { acceptedAt, schoolOn, strengthsOn } from './strength.js';
+
+/** Who is told of a low strength test; nothing is sent by the program. */
+export const TOLD_OF_LOW = ['The engineer', 'The concrete plant', 'Whoever placed the concrete'] as const;
+
+/** How low a strength test is, by the school that decides; null where it is not, is not whole yet, or nothing is asked at its age. */
+function lowWords(line: Line, set: LineItem, s: StrengthOfSet): string | null {
+  const accepted = acceptedAt(line, s);
+  if (!accepted || s.test.reported === null || s.test.count < s.planned || !(s.test.not === null || waitsForDecision(s.test.not)))
+    return null;
+  const { before, earlier } = line.series?.[`${set.id} ${partOf(s)}`] ?? { before: [], earlier: 0 };
+  const school = schoolOn(line);
+  const { below, floor } = adviseAtPress({
+    system: line.project.system,
+    specified: accepted.specified,
+    school,
+    before,
+    earlier,
+    companions: [],
+    planned: s.planned,
+    mean: s.test.reported,
+    pairs: [],
+    early: null,
+  });
+  const unit = unitLabel(s.test.unit);
+  const about = `${ageWords(s.ageDays)}: ${s.test.reported} ${unit}`;
+  if (below === 'floor') return `${about}, below the least that a single test may be, ${floor ?? ''} ${unit}.`;
+  const specified = fixedUp(convert(exact(accepted.specified.text), accepted.specified.unit, s.test.unit), s.test.unit === 'psi' ? 0 : 1);
+  return below === 'run' ? `${about}: ${SCHOOLS[school].short}, with ${specified} ${unit} specified.` : null;
+}
+
+/** Said by the findings that they come from. */
+const FROM_ELSEWHERE: ReadonlySet<Code> = new Set<Code>([
+  'initial-cure-cold',
+  'initial-cure-warm',
+  'initial-cure-long',
+  'moved-early',
+  'ride-long',
+  'final-cure-late',
+  'mold-too-small',
+  'sample-void',
+  'other-size',
+  'other-shape',
+]);
+
+const sentences = (about: Evidence['about'], says: readonly string[]): Evidence[] => says.map((one) => ({ about, says: one }));
+
+/** What of some findings is not as asked, as evidence. */
+const told = (before: FoundBefore, about: Evidence['about'], finding: string, ...ids: (string | undefined)[]): Evidence[] =>
+  ids
+    .flatMap((id) => (id === undefined ? [] : before(finding, id)))
+    .map((f) => f.states.at(-1)!)
+    .filter((state) => state.grade !== 'fine')
+    .map(({ says }) => ({ about, says }));
+
+function ofTheTest(line: Line, set: LineItem, s: StrengthOfSet, before: FoundBefore): Evidence[] {
+  const specimens = new Set(s.specimens.map((b) => b.id));
+  const remarks = line.tests
+    .filter((t) => specimens.has(t.itemId))
+    .flatMap((t) => t.outcome?.validity.reasons ?? [])
+    .filter(({ code }) => !FROM_ELSEWHERE.has(code))
+    .map(({ code, params }) => say(code, params));
+  const atEnds = s.specimens.some((b) => b.fracture === '5' || b.fracture === '6');
+  return [
+    ...sentences('test', [
+      ...new Set(remarks),
+      ...(s.test.apart ? [`The companions are ${s.test.range ?? ''} % of their mean apart; at most ${s.test.most ?? ''} %.`] : []),
+      ...(atEnds ? ['The sides came off at an end: look at caps and alignment.'] : []),
+    ]),
+    ...told(before, 'test', 'curing', set.id),
+    ...told(before, 'test', 'tank', set.id),
+    ...told(before, 'test', 'no-gain', set.id),
+    ...told(before, 'test', 'composite', set.parentId ?? undefined),
+    ...told(before, 'test', 'other-specimen', ...specimens),
+  ];
+}
+
+function ofTheConcrete(line: Line, set: LineItem, before: FoundBefore): Evidence[] {
+  const sample = line.items.find((i) => i.id === set.parentId && i.kind === 'sample');
+  const load = line.items.find((i) => i.id === sample?.parentId && i.kind === 'load');
+  return [
+    ...told(before, 'concrete', 'load-wcm', load?.id),
+    ...told(before, 'concrete', 'time-in-truck', load?.id),
+    ...told(before, 'concrete', 'water-on-site', load?.id),
+    ...told(before, 'concrete', 'pair', sample?.id),
+  ];
+}
+
+/** What nobody read or said: it speaks neither for the test nor against it. */
+function notKnown(line: Line, set: LineItem, s: StrengthOfSet): Evidence[] {
+  const specimens = new Set(s.specimens.map((b) => b.id));
+  const tests = line.tests.filter((t) => specimens.has(t.itemId) && t.outcome !== null);
+  const molded = factOf(set, 'shape') !== 'core';
+  const tank = factOf<string>(set, 'tank');
+  const from = Date.parse(factOf<string>(set, 'cured') ?? set.at);
+  const elsewhere = Object.entries(line.storage ?? {}).flatMap(([name, read]) => {
+    const last = read.filter(({ at }) => Date.parse(at) >= from && Date.parse(at) <= Date.parse(s.brokenAt)).at(-1);
+    return last ? [`${name} was not as asked on ${last.day}: look whether this set lay in it.`] : [];
+  });
+  return sentences('unknown', [
+    ...(tests.some((t) => !t.kit.some((k) => k.kind === 'machine')) ? ['With which machine it was broken.'] : []),
+    ...(tests.every((t) => t.outcome!.results.some((r) => r.id === 'rate' && r.state === 'given')) ? [] : ['At which rate it was loaded.']),
+    ...(s.specimens.some((b) => b.fracture === null) ? ['How it broke.'] : []),
+    ...(molded && (factOf(set, 'low') === undefined || factOf(set, 'high') === undefined)
+      ? ['How cold and how warm it was beside the set in its first two days.']
+      : []),
+    ...(molded && tank === undefined ? ['In which tank or moist room it lay.', ...elsewhere] : []),
+  ]);
+}
+
+/** What is said where nothing speaks against a test, and everything is known of it. */
+const NOTHING_AGAINST: Evidence = {
+  about: 'test',
+  says: 'Nothing on record speaks against the test: age, size, companions, curing and loading are known, and were as asked.',
+};
+
+function ofStrength(line: Line, set: LineItem, s: StrengthOfSet, before: FoundBefore): Found[] {
+  const says = lowWords(line, set, s);
+  if (says === null) return [];
+  const [test, unknown] = [ofTheTest(line, set, s, before), notKnown(line, set, s)];
+  const spares = line.items.filter(
+    (i) =>
+      i.parentId === set.id &&
+      i.kind === 'specimen' &&
+      !i.voided &&
+      factOf(i, 'age') === undefined &&
+      factOf(i, 'became') === undefined &&
+      !line.tests.some((t) => t.itemId === i.id && t.outcome !== null),
+  );
+  return [
+    {
+      subjectId: set.id,
+      part: partOf(s),
+      states: always('out', says, [
+        `Tell ${TOLD_OF_LOW.map((who) => who.replace(/^[A-Z]/, (c) => c.toLowerCase()))
+          .join(', ')
+          .replace(/, ([^,]*)$/, ' and $1')}.`,
+        spares.length > 0
+          ? `Break the spare now or later, as the engineer says: ${spares.map((i) => i.code).join(', ')}.`
+          : 'There is no spare.',
+        'Look up slump, air, density and water of this load, and where in the work it went.',
+        'Where the engineer orders it: three cores from there. Their mean must reach 0.85 f’c, and none may be below 0.75 f’c.',
+        'Load nothing on that part of the work, and strip nothing from it, before the engineer has spoken.',
+      ]),
+      evidence: [...(test.length + unknown.length === 0 ? [NOTHING_AGAINST] : test), ...ofTheConcrete(line, set, before), ...unknown],
+      stoodOn: s.specimens.map((b) => b.testId),
+      choices: ['cores', 'again', 'accepted'],
+    },
+  ];
+}
+
+export const lowStrengthFinding = finding({
+  id: 'low-strength',
+  title: 'Low strength',
+  about:
+    'A strength test that the school which decides calls low: whom to tell, what speaks against the test, what of the concrete, and what is not known. Nothing is sent.',
+  reads: 'The strength tests of the set, all that is found of the set, its sample and its load, and the strengths of the mix before it.',
+  follows: [{ designation: 'ACI 318', edition: '2019', part: 'investigation of low strength-test results' }],
+  find: (line, before) =>
+    itemsOf(line, 'specimen-set').flatMap((set) => strengthsOn(line, set).flatMap((s) => ofStrength(line, set, s, before))),
+});
+
+/** What evidence speaks of, as heads over its parts. */
+const HEADS: readonly (readonly [Evidence['about'], string])[] = [
+  ['test', 'What speaks against the test'],
+  ['concrete', 'What speaks of the concrete'],
+  ['unknown', 'What is not known'],
+  ['cause', 'Seen'],
+];
+
+/** Evidence in its parts, each with its head; empty parts are left out. */
+export const evidenceParts = (evidence: readonly Evidence[]): { readonly head: string; readonly says: readonly string[] }[] =>
+  HEADS.flatMap(([about, head]) => {
+    const says = evidence.filter((e) => e.about === about).map((e) => e.says);
+    // What stands first of the test may be that nothing does.
+    return says.length === 0 ? [] : [{ head: says.includes(NOTHING_AGAINST.says) ? 'For and against the test' : head, says }];
+  });
