@@ -1,5 +1,6 @@
 import { ITEM_KINDS, type AnyInputs, type DueGroup, type Fit, type Interval } from '@keen-mortar/core';
 import * as z from 'zod';
+import type { DecisionsPage } from './findings.js';
 import { fieldSchema, inputsSchema, moment } from './inputs.js';
 import { day, id, issuedCode, written } from './parts.js';
 
@@ -101,6 +102,8 @@ export interface DayView {
   readonly done: readonly DayThing[];
   /** There is more to come than is shown. */
   readonly more: boolean;
+  /** What waits for somebody's decision. */
+  readonly asks: DecisionsPage['waiting'];
   /** Things that ended more than some days ago, and were not done. */
   readonly older: number;
 }

@@ -177,6 +177,8 @@ export interface Mark {
   readonly validity: string;
   readonly reported: string | null;
   readonly unit: string;
+  /** On which side of its limit it lies, where it is out. */
+  readonly side?: 'lower' | 'upper';
 }
 
 export interface SampleSummary {

@@ -189,9 +189,7 @@ describe('specimens', () => {
 
   it('what strayed in curing is said of the set on the day; with the structure it is meant to be', () => {
     const cold = set({ 28: ['', '', ''] }, { low: { text: '11', unit: 'C' }, high: { text: '22', unit: 'C' } });
-    expect(of(cold, 'curing')?.states[0]).toEqual(
-      jasmine.objectContaining({ grade: 'watch', says: jasmine.stringContaining('11 °C') as unknown as string }),
-    );
+    expect(of(cold, 'curing')?.states[0]).toEqual(jasmine.objectContaining({ grade: 'watch', says: jasmine.stringContaining('11 °C') }));
     expect(of(set({ 28: [''] }, { curing: 'field', low: { text: '2', unit: 'C' } }), 'curing')).toBeUndefined();
   });
 
@@ -234,21 +232,26 @@ describe('specimens', () => {
       { low: { text: '11', unit: 'C' }, high: { text: '22', unit: 'C' }, tank: 'Tank 1' },
       { marks: [{ code: 'found-wrong', params: { name: 'Press 1', at: '2026-06-01', why: 'reads 4 % low' } }] },
     );
-    const f = strength({ ...low, decisions: [decision({})] });
-    expect(f.states[0].says).toContain('below the least that a single test may be, 28.5 MPa');
-    const said = (about: string) =>
-      f.evidence
-        .filter((e) => e.about === about)
-        .map((e) => e.says)
-        .join(' ');
-    expect(said('test')).toContain('Press 1 was found wrong');
-    expect(said('test')).toContain('11 °C');
-    expect(said('unknown')).toBe('With which machine it was broken. At which rate it was loaded. How it broke.');
-    const untold = strength(set({ 28: ['200', '204', '203'] }));
-    expect(untold.evidence.filter((e) => e.about === 'unknown').length).toBe(5);
-    // The mean of three: 38 and 36 before it leave no room for 25.
+    const lowOf = (line: Line, part = 'strength@28') => of(line, 'low-strength', part);
+    const f = lowOf({ ...low, decisions: [decision({})] })!;
+    expect(f.states[0].says).toBe('28 d ± 20 h: 25.0 MPa, below the least that a single test may be, 28.5 MPa.');
+    expect([f.states[0].grade, f.states[0].next[0]]).toEqual([
+      'out',
+      'Tell the engineer, the concrete plant and whoever placed the concrete.',
+    ]);
+    const said = (about: string, of_ = f) => of_.evidence.filter((e) => e.about === about).map((e) => e.says);
+    expect(said('test').join(' ')).toMatch(/Press 1 was found wrong.*11 °C/);
+    expect(said('unknown')).toEqual(['With which machine it was broken.', 'At which rate it was loaded.', 'How it broke.']);
+    const untold = lowOf(set({ 28: ['200', '204', '203'] }))!;
+    expect([said('unknown', untold).length, said('test', untold)]).toEqual([5, []]);
+    // One of the three that is to come: nothing is low yet. At another age, too few, or field-cured it never is.
+    expect(lowOf(set({ 28: ['200', '204', ''] }))).toBeUndefined();
+    expect(lowOf(set({ 28: ['200', '204', '203'] }, { curing: 'field' }))).toBeUndefined();
+    expect(lowOf(set({ 7: ['60', '61'] }), 'strength@7')).toBeUndefined();
+    // 33 and 32.5 before it leave no room for 30.4.
     const run = set({ 28: ['245', '246', '247'] }, {}, {}, { series: { 'D-1 strength@28': { before: mpa('33', '32.5'), earlier: 0 } } });
-    expect(strength(run).states[0].says).toContain('the mean of three falls below f’c, with 32.0 MPa specified');
+    expect(lowOf(run)?.states[0].says).toBe('28 d ± 20 h: 30.4 MPa: the mean of three falls below f’c, with 32.0 MPa specified.');
+    expect(lowOf(set({ 28: ['294', '300', '303'] }))).toBeUndefined();
   });
 
   it('each age that is asked for is accepted by itself, an earlier one lets a step of the work go on', () => {
@@ -263,9 +266,9 @@ describe('specimens', () => {
     const limits = [{ ...LIMITS[0]!, limits: [limit('a', '28', 28), limit('b', '32', 56), limit('c', '18', 7)] }];
     const line = lineWith({ ...setOf('D-1', { 7: ['130', '132'], 28: ['240', '241', '243'], 56: ['220', '222', '221'] }), limits });
     const says = (part: string) => strength(line, part).states[0].says;
-    expect(says('strength@28')).not.toContain('low');
-    expect(says('strength@56')).toContain('below the least that a single test may be, 28.5 MPa');
-    expect(says('strength@7')).toContain('at least 18 MPa at 7 d is asked');
+    expect(of(line, 'low-strength', 'strength@28')).toBeUndefined();
+    expect(of(line, 'low-strength', 'strength@56')?.states[0].says).toContain('below the least that a single test may be, 28.5 MPa');
+    expect(says('strength@7')).toContain('It must be at least 18 MPa at 7 d.');
     expect(strength(line, 'strength@7').acceptance).not.toBe('counts');
   });
 
@@ -286,7 +289,7 @@ describe('specimens', () => {
     };
     expect([cubes(['720', '730', '740']).acceptance, cubes(['720', '730', '500']).acceptance]).toEqual(['counts', 'excluded']);
     expect(cubes(['720', '730', '500']).states[0]).toEqual(
-      jasmine.objectContaining({ grade: 'void', says: jasmine.stringContaining('gives no strength') as unknown as string }),
+      jasmine.objectContaining({ grade: 'void', says: jasmine.stringContaining('gives no strength') }),
     );
     expect(cubes(['720', '730', '500'], 'en').acceptance).toBe('counts');
   });
@@ -337,7 +340,7 @@ describe('every finding', () => {
       for (const { says, next } of f.states)
         for (const sentence of [says, ...next]) {
           expect(sentence).toMatch(/^[A-Zw0-9].*\.$/s);
-          expect(sentence).not.toMatch(/undefined|null|NaN|\bI\b|  /);
+          expect(sentence).not.toMatch(/undefined|null|NaN|\bI\b| {2}/);
         }
   });
 

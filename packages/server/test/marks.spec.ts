@@ -20,7 +20,7 @@ describe('marks of a load', () => {
   it('stand in the order of the work, one for each test that stands by itself', () => {
     const slump = (testId: string, reported: string, state: Standing['state'], at: number) =>
       of('slump', state, { method: 'slump', unit: 'mm', testId, reported, at: new Date(at) });
-    const marks = marksOf([of('density', 'out'), slump('b', '140', 'out', 2), slump('a', '100', 'within', 1)]);
+    const marks = marksOf([of('density', 'out'), slump('b', '140', 'out', 2), slump('a', '100', 'within', 1)], []);
     expect(marks.map((m) => [m.label, m.reported, m.state])).toEqual([
       ['Slump', '100', 'within'],
       ['Slump', '140', 'out'],

@@ -138,7 +138,8 @@ export function bySchools(under: UnderSchool, aci: Evaluation | null = null): Sc
       id,
       title: SCHOOLS[id].title,
       how,
-      passes: accepted === undefined ? null : accepted === 'yes',
+      // Too few for its means are enough to fail by a single one, and never to pass.
+      passes: accepted === undefined || (accepted === 'yes' && under.tests.length < needs) ? null : accepted === 'yes',
       rules: [mean, rule('single test, least', single, floor, none(id, id === 'aci' ? 'ruleB' : 'singles'))],
       floor: floor && fixedUp(floor, decimals),
       next: least && fixedUp(least, decimals),

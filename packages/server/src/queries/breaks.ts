@@ -1,11 +1,4 @@
-import {
-  acceptanceBy,
-  type BreakBeside,
-  type BreakDue,
-  type BreaksView,
-  type BrokeToday,
-  type Companion,
-} from '@keen-mortar/contract';
+import { acceptanceBy, type BreakBeside, type BreakDue, type BreaksView, type BrokeToday, type Companion } from '@keen-mortar/contract';
 import { EARLY_AT_DAYS, ageWords, daysOf, fitInto, partOf, type BrokenSpecimen, type Interval } from '@keen-mortar/core';
 import { DateTime } from 'luxon';
 import type { Cx } from '../db.js';

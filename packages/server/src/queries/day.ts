@@ -16,6 +16,7 @@ import { itemsNamed } from '../store/items.js';
 import { kitOf } from '../store/kit.js';
 import { certificates } from '../store/people.js';
 import { projectOf } from '../store/projects.js';
+import { decisionsOf } from './findings.js';
 import { openingsOf } from './hours.js';
 
 const HOUR = 3_600_000;
@@ -55,6 +56,7 @@ export async function dayOf(cx: Cx, projectId: string, now: Date): Promise<DayVi
     openings,
     things,
     done: together(done, where, openings, now.getTime()),
+    asks: (await decisionsOf(cx, projectId, now)).waiting,
     more: long.length > MOST.things,
     older,
   };

@@ -11,12 +11,13 @@ import {
   type PourDetail,
   type SampleSummary,
 } from '@keen-mortar/contract';
-import { FRESH_TESTS, methodById, randomLoads, unitLabel } from '@keen-mortar/core';
+import { exact, FRESH_TESTS, methodById, randomLoads, unitLabel } from '@keen-mortar/core';
 import type { Cx } from '../db.js';
 import { notFound } from '../problems.js';
 import { drawPaper } from '../reports/draw.js';
 import { findingsShown } from './findings.js';
 import { childrenOf, itemOf, itemsOf } from '../store/items.js';
+import { resultsOfTests, type StoredResult } from '../store/ledger.js';
 import { mixHeads, mixOf } from '../store/mixes.js';
 import { personOf } from '../store/people.js';
 import { projectOf } from '../store/projects.js';
@@ -77,6 +78,7 @@ export async function pourDetail(cx: Cx, id: string, now: Date): Promise<PourDet
     cx,
     samples.map((s) => s.id),
   );
+  const results = await resultsOfTests(cx, [...new Set(standing.filter((s) => s.state === 'out').map((s) => s.testId))]);
   return {
     ...pourView(item, mix),
     project: await projectOf(cx, item.projectId),
@@ -90,6 +92,7 @@ export async function pourDetail(cx: Cx, id: string, now: Date): Promise<PourDet
         sample,
         loads.find((l) => l.id === sample.parentId),
         standing.filter((s) => s.itemId === sample.id),
+        results,
       ),
     ),
   };
@@ -133,13 +136,13 @@ export async function loads(cx: Cx, pourId: string, offset: number, limit: numbe
   return { items: all.slice(offset, offset + limit), total: all.length };
 }
 
-const summary = (item: Item, load: Item | undefined, standing: readonly Standing[]): SampleSummary => ({
+const summary = (item: Item, load: Item | undefined, standing: readonly Standing[], results: readonly StoredResult[]): SampleSummary => ({
   id: item.id,
   label: item.code,
   loadId: item.parentId!,
   createdAt: ((item.facts as { portions?: { at: string }[] }).portions ?? []).map((p) => p.at).sort()[0] ?? item.at,
   by: item.by,
-  marks: item.voided || load?.voided ? [] : marksOf(standing),
+  marks: item.voided || load?.voided ? [] : marksOf(standing, results),
   voided: item.voided || load?.voided === true,
 });
 
@@ -148,7 +151,7 @@ const placeOf = ({ method, result }: Standing): number =>
   FRESH_TESTS.indexOf(method) * 100 + Object.keys(methodById(method)?.results ?? {}).indexOf(result);
 
 /** One mark for each result that stands: of tests that were not made because of each other, each its own. */
-export const marksOf = (standing: readonly Standing[]): Mark[] =>
+export const marksOf = (standing: readonly Standing[], results: readonly StoredResult[]): Mark[] =>
   [...standing]
     .sort((a, b) => placeOf(a) - placeOf(b) || a.at.getTime() - b.at.getTime())
     .map((s) => ({
@@ -159,4 +162,12 @@ export const marksOf = (standing: readonly Standing[]): Mark[] =>
       validity: s.validity,
       reported: s.reported,
       unit: unitLabel(s.unit),
+      ...sideOf(s, results),
     }));
+
+/** On which side of its limit a result is out. */
+function sideOf(s: Standing, results: readonly StoredResult[]): Pick<Mark, 'side'> {
+  const r = results.find((one) => one.testId === s.testId && one.result === s.result);
+  if (s.state !== 'out' || !r?.compared) return {};
+  return { side: r.lower !== null && exact(r.compared).compare(exact(r.lower)) < 0 ? 'lower' : 'upper' };
+}

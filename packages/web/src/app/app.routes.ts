@@ -67,6 +67,11 @@ export const routes: Routes = [
         title: 'Report · Keen Mortar',
         loadComponent: () => import('./places/ledger/report-page').then((m) => m.ReportPage),
       },
+      {
+        path: 'decisions',
+        title: 'Decisions · Keen Mortar',
+        loadComponent: () => import('./places/decisions/decisions-page').then((m) => m.DecisionsPlace),
+      },
       { path: 'practice', loadChildren: () => import('./places/practice/practice.routes').then((m) => m.practiceRoutes) },
       { path: 'mixes', loadChildren: () => import('./places/mixes/mixes.routes').then((m) => m.mixesRoutes) },
       {

@@ -15,7 +15,7 @@ export function curingOf(line: Line, set: LineItem): Evaluation {
     Object.entries(ITEM_KINDS['specimen-set'].gives ?? {}).map(([fact, source]) => [source, factOf(set, fact)]),
   ) as Sources;
   const sources = { ...given, ...(asked ? { 'mix.strength': { text: asked.lower!, unit: asked.unit } } : {}) };
-  return evaluate(curing, inputsOf(curing, {} as AnyInputs, sources), { variant: 'c31', system: line.project.system, offers: false });
+  return evaluate(curing, inputsOf(curing, {}, sources), { variant: 'c31', system: line.project.system, offers: false });
 }
 
 export const curingFinding = finding({

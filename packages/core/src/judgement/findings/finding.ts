@@ -68,7 +68,7 @@ export interface FindingDefinition {
   readonly about: string;
   readonly reads: string;
   readonly follows: readonly Citation[];
-  find(line: Line, before: FoundBefore): readonly Found[];
+  readonly find: (line: Line, before: FoundBefore) => readonly Found[];
 }
 
 export const finding = (definition: FindingDefinition): FindingDefinition => definition;

@@ -22,7 +22,7 @@ const known = new WeakMap<Line, Map<string, readonly StrengthOfSet[]>>();
 /** The strength tests of a set on a line; worked out once for each line. */
 export function strengthsOn(line: Line, set: LineItem): readonly StrengthOfSet[] {
   let own = known.get(line);
-  if (!own) known.set(line, (own = new Map()));
+  if (!own) known.set(line, (own = new Map<string, readonly StrengthOfSet[]>()));
   const found = own.get(set.id);
   if (found) return found;
   const head = headOf([...line.above, ...line.items.slice(0, 1)]);

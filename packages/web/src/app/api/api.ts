@@ -6,7 +6,9 @@ import type {
   BreaksView,
   Certificate,
   DayView,
+  DecisionsPage,
   Equipment,
+  FindingView,
   Instrument,
   Item,
   KitSheet,
@@ -121,6 +123,9 @@ export class Api {
   bench = (project: string): Observable<BenchView> => this.http.get<BenchView>('/api/v1/bench', { params: { project } });
   breaks = (project: string): Observable<BreaksView> => this.http.get<BreaksView>('/api/v1/breaks', { params: { project } });
   breakBeside = (specimenId: string): Observable<BreakBeside> => this.http.get<BreakBeside>(`/api/v1/breaks/${specimenId}`);
+  findings = (subjectId: string): Observable<{ items: FindingView[] }> =>
+    this.http.get<{ items: FindingView[] }>(`/api/v1/items/${subjectId}/findings`);
+  decisions = (project: string): Observable<DecisionsPage> => this.http.get<DecisionsPage>('/api/v1/decisions', { params: { project } });
   day = (project: string): Observable<DayView> => this.http.get<DayView>('/api/v1/day', { params: { project } });
   hours = (project: string): Observable<Pick<DayView, 'week' | 'openings'>> =>
     this.http.get<Pick<DayView, 'week' | 'openings'>>('/api/v1/hours', { params: { project } });

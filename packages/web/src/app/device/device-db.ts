@@ -76,7 +76,9 @@ export interface Command {
     | 'hours'
     | 'view'
     | 'report'
-    | 'view-removal';
+    | 'view-removal'
+    | 'decision'
+    | 'decision-withdrawal';
   readonly path: string;
   readonly body: Readonly<Record<string, unknown>> & { readonly id: string };
   readonly testId?: string;
@@ -154,5 +156,12 @@ export function openDeviceDb(name = 'keen-mortar'): DeviceDb {
   db.version(5)
     .stores({})
     .upgrade((tx) => tx.table('answers').clear());
+  // What is found of several things together comes with every answer now.
+  db.version(6)
+    .stores({})
+    .upgrade(async (tx) => {
+      await tx.table('answers').clear();
+      await tx.table('seen').clear();
+    });
   return db;
 }

@@ -35,6 +35,8 @@ const SAYS: Readonly<Record<Command['kind'], string>> = {
   meeting: 'What something must meet',
   acceptance: 'What counts of a source',
   look: 'Why a mix is left as it is',
+  decision: 'Decision',
+  'decision-withdrawal': 'Decision taken back',
 };
 
 interface Meant {

@@ -71,7 +71,7 @@ export class Shell {
   protected readonly atBreaks = computed(() => this.url().startsWith('/breaks'));
   protected readonly atRecord = computed(() => this.url().startsWith('/record'));
   protected readonly atMixes = computed(() => /^\/(mixes|sources)/.test(this.url()));
-  protected readonly atLedger = computed(() => /^\/(ledger|reports)/.test(this.url()));
+  protected readonly atLedger = computed(() => /^\/(ledger|reports|decisions)/.test(this.url()));
   protected readonly atKit = computed(() => this.url().startsWith('/kit'));
   protected readonly atFirst = computed(() => this.url().startsWith('/who'));
 

@@ -1,4 +1,4 @@
-import type { Mix, PourDetail, Project, Reading, Sample, Test } from '@keen-mortar/contract';
+import type { Item, Mix, PourDetail, Project, Reading, Sample, Test } from '@keen-mortar/contract';
 import { evaluate, guidance, judgeAll, methodById, type UnitId } from '@keen-mortar/core';
 import { entriesOf, situation } from '@keen-mortar/contract';
 
@@ -111,8 +111,30 @@ export const pourDetail: PourDetail = {
   specifications: [specification],
   loadList: [load],
   sampleList: [],
+  findings: [],
   drawn: null,
 };
+
+const item = (id: string, kind: Item['kind'], parentId: string | null, facts: object): Item => ({
+  id,
+  kind,
+  projectId: project.id,
+  parentId,
+  number: 6,
+  code: id,
+  name: null,
+  on: '2026-11-25',
+  at: kind === 'load' ? load.batchedAt : AT,
+  by: PERSON.id,
+  subjectId: 'mix',
+  revisionId: 'rev',
+  facts: facts as Item['facts'],
+  voided: false,
+  children: 0,
+  outs: 0,
+  samples: 0,
+  worst: null,
+});
 
 const { revisions, ...mixHead } = mix;
 
@@ -159,6 +181,16 @@ export const sample: Sample = {
   given: {},
   tests: [],
   history: {},
+  line: [
+    item('pour', 'pour', null, { element: 'Deck', planned: pour.planned }),
+    item('load', 'load', 'pour', {
+      ...load,
+      materials: load.materials.map(({ name, role, actual, unit }) => ({ name, role, actual: { text: actual, unit } })),
+    }),
+    item('sample', 'sample', 'load', { portions: [{ at: AT }, { at: later(300) }], finished: later(360) }),
+  ],
+  findings: [],
+  decisions: [],
 };
 
 /** A kept test, computed as the server would. */

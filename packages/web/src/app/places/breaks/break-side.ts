@@ -1,20 +1,13 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import {
-  adviceOf,
-  isForAcceptance,
-  meansAsked,
-  oddOf,
-  tellingOf,
-  type BreakBeside,
-  type Companion,
-  type Specification,
-  type StrengthTestView,
-} from '@keen-mortar/contract';
+import { adviceOf, isForAcceptance, oddOf, type BreakBeside, type Companion, type StrengthTestView } from '@keen-mortar/contract';
 import {
   COMPRESSIVE,
   foundBy,
   methodById,
-  NOT_COUNTING,
+  evidenceParts,
+  partOf,
+  STRENGTH_FINDING,
+  TOLD_OF_LOW,
   SCHOOLS,
   unitLabel,
   type AnyMethod,
@@ -116,14 +109,18 @@ const HEIGHT = 92;
             }
           }
         </p>
-        @for (m of asked(); track m.limit) {
-          <p class="small" data-testid="asked">
-            <km-verdict-shape [state]="m.inside ? 'within' : 'out'" [size]="18" />
-            <b [class.out]="!m.inside">{{ m.inside ? 'meets' : 'does not meet' }}</b> {{ m.says }}
+        @if (found(); as f) {
+          <p class="small" data-testid="asked" [class.needs]="f.grade === 'asks' || f.grade === 'watch'" [class.out]="f.grade === 'out'">
+            {{ f.says }}
           </p>
-        }
-        @if (why(); as w) {
-          <p class="small needs">Not for acceptance: {{ w }}.</p>
+          @for (n of f.next; track n) {
+            <p class="small">{{ n }}</p>
+          }
+          @if (f.choices.length > 0 && f.decision === null) {
+            <a pButton severity="secondary" routerLink="/decisions" [queryParams]="{ on: f.subjectId, finding: f.finding, part: f.part }"
+              >Put a decision on record</a
+            >
+          }
         }
       </section>
     }
@@ -131,13 +128,16 @@ const HEIGHT = 92;
       <section class="tell" data-testid="telling" role="alert">
         <h2>Who must be told</h2>
         <p class="small">
-          <b class="out">{{ t.says }}</b> {{ t.who.join(', ') }}.
+          <b class="out">{{ t.says }}</b> {{ who }}.
         </p>
-        <ul class="small">
-          @for (e of t.evidence; track e) {
-            <li>{{ e }}</li>
-          }
-        </ul>
+        @for (p of evidence(); track p.head) {
+          <h3 class="small">{{ p.head }}</h3>
+          <ul class="small">
+            @for (e of p.says; track e) {
+              <li>{{ e }}</li>
+            }
+          </ul>
+        }
         <ol class="small">
           @for (n of t.next; track n) {
             <li>{{ n }}</li>
@@ -196,7 +196,6 @@ export class BreakSide {
   readonly specimenId = input.required<string>();
   readonly method = input.required<AnyMethod>();
   readonly system = input.required<System>();
-  readonly specifications = input<readonly Specification[]>([]);
   /** What comes of the one in hand, before it is kept. */
   readonly come = input<Evaluation | null>(null);
   private readonly property = computed(() => foundBy(this.method()) ?? '');
@@ -241,26 +240,20 @@ export class BreakSide {
   });
   protected readonly short = computed(() => SCHOOLS[this.beside().accepted.school].short);
   protected readonly specified = computed(() => this.beside().accepted.specified?.text ?? '');
-  /** What else is asked of it at its age. */
-  protected readonly asked = computed(() => {
+  /** What is found of the strength test that forms, and of how low it is: in the words of every other outlet. */
+  private readonly foundOf = (finding: string) => {
     const t = this.test();
-    return t === null ? [] : meansAsked(t, this.specifications());
-  });
-  protected readonly why = computed(() => {
-    const not = this.test()?.notFor ?? null;
-    // While companions wait it is plain that they are few.
-    return not === null || not === 'few' ? '' : NOT_COUNTING[not];
-  });
+    return (t && this.beside().findings.find((f) => f.finding === finding && f.subjectId === t.setId && f.part === partOf(t))) ?? null;
+  };
+  protected readonly found = computed(() => this.foundOf(STRENGTH_FINDING));
+  protected readonly telling = computed(() => this.foundOf('low-strength'));
+  protected readonly evidence = computed(() => evidenceParts(this.telling()?.evidence ?? []));
+  protected readonly who = TOLD_OF_LOW.join(', ');
   protected readonly advice = computed((): PressAdvice | null => {
     const ageDays = this.age();
     return ageDays === null || !this.isPressed() ? null : adviceOf(this.beside(), { property: this.property(), ageDays }, this.system());
   });
   protected readonly odd = computed(() => (this.test() ? oddOf(this.test()!) : null));
-  protected readonly telling = computed(() => {
-    const t = this.test();
-    return t && this.isAccepted() ? tellingOf(this.beside(), t, this.system()) : null;
-  });
-
   /** Twice what is allowed is at the end of the scale. */
   protected scale(percent: number): number {
     const most = Number(this.test()?.most ?? 10);

@@ -188,7 +188,10 @@ describe('a series in words', () => {
       ['is', false],
     ]);
     const odd = series({ tests: [...tests, { ...tests[0]!, notFor: 'off-age' }] });
-    expect([leftOutWords(series()), leftOutWords(odd)]).toEqual(['', '1 test is not in it: broken outside its window.']);
+    expect([leftOutWords(series()), leftOutWords(odd)]).toEqual([
+      '',
+      '1 test is not in it: broken outside its window, and nobody has decided that it counts.',
+    ]);
     const cause = {
       trait: { id: 's', kind: 'source', label: 'Sand' },
       when: 1,

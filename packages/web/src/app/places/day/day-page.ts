@@ -1,3 +1,4 @@
+import { Findings } from '../../parts/findings';
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, signal, untracked } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { DayView } from '@keen-mortar/contract';
@@ -31,7 +32,7 @@ const DAY = 86_400_000;
 /** All that is due, on one ribbon of time: what ends first at the top, by where the work is done. */
 @Component({
   selector: 'km-day-page',
-  imports: [RouterLink, ButtonDirective, Choice, Icon, Movable, Notice, Pictogram, PlanIt, RibbonScale],
+  imports: [RouterLink, ButtonDirective, Choice, Icon, Movable, Notice, Pictogram, PlanIt, RibbonScale, Findings],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './day-page.html',
   styleUrls: ['../../parts/ribbon.css', './day-page.css'],

@@ -1,3 +1,4 @@
+import { Findings } from '../../parts/findings';
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { reportCode, type LedgerRow, type Reading, type Report, type Test, type TestTurn } from '@keen-mortar/contract';
@@ -36,7 +37,7 @@ interface ReadLine {
 /** One number walked back: what was read, how it was worked out, what came of it, against what, and what it said before. */
 @Component({
   selector: 'km-thread',
-  imports: [RouterLink, ButtonDirective, Pictogram, SpecBand, ToldList, VerdictShape, Working],
+  imports: [RouterLink, ButtonDirective, Pictogram, SpecBand, ToldList, VerdictShape, Working, Findings],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './thread.html',
   styleUrl: './thread.css',

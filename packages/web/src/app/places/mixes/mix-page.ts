@@ -4,7 +4,6 @@ import {
   askedOf,
   dayIn,
   givenByMix,
-  gravityDays,
   isStale,
   revisionAt,
   type Ingredient,
@@ -13,7 +12,7 @@ import {
   type Trend,
 } from '@keen-mortar/contract';
 import type { Problem } from '@keen-mortar/contract/problem';
-import { MATERIAL_ROLES, testsFor, unitLabel } from '@keen-mortar/core';
+import { gravityDays, MATERIAL_ROLES, testsFor, unitLabel } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { ButtonDirective } from 'primeng/button';
 import { TableModule } from 'primeng/table';

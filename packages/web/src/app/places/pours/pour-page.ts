@@ -9,10 +9,22 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, si
 import { Router, RouterLink } from '@angular/router';
 import type { Load, Mark, Sample, SampleSummary } from '@keen-mortar/contract';
 import { samplingRule } from '@keen-mortar/contract';
-import { boundsOf, brief, convert, exact, methodById, pictureOf, unitLabel, USUAL_TRUCK_MINUTES, type Picture } from '@keen-mortar/core';
+import {
+  boundsOf,
+  brief,
+  convert,
+  exact,
+  isTold,
+  methodById,
+  pictureOf,
+  unitLabel,
+  USUAL_TRUCK_MINUTES,
+  type Picture,
+} from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { DateTime } from 'luxon';
 import { TableModule } from 'primeng/table';
+import { Findings } from '../../parts/findings';
 import { History } from '../../parts/history';
 import { Pictogram } from '../../ui/pictogram';
 import { VerdictShape } from '../../ui/verdict-shape';
@@ -63,7 +75,7 @@ const TRENDS = 3;
 /** A pour: its loads in order, what was found in each, and where the next sample starts. */
 @Component({
   selector: 'km-pour-page',
-  imports: [WriteTold, Notice, RouterLink, VerdictShape, WaterForm, ButtonDirective, Pictogram, History, TableModule],
+  imports: [WriteTold, Notice, RouterLink, VerdictShape, WaterForm, ButtonDirective, Pictogram, History, Findings, TableModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './pour-page.html',
   styleUrl: './pour-page.css',
@@ -127,12 +139,15 @@ export class PourPage implements OnDestroy {
       const marks = new Map<string, Mark[]>();
       for (const m of judged(samples)) marks.set(keyOf(m), [...(marks.get(keyOf(m)) ?? []), m]);
       const [batched, at] = [Date.parse(load.batchedAt), this.at()];
-      const left = most === null ? 0 : Math.floor((batched + most * MINUTE - this.now()) / MINUTE);
+      const found = p.findings.filter((f) => f.subjectId === load.id || samples.some((s) => s.id === f.subjectId));
+      // What was said to be empty burns no longer.
+      const empty = found.some((f) => f.finding === 'time-in-truck' && f.grade !== 'open');
+      const left = most === null || empty ? 0 : Math.floor((batched + most * MINUTE - this.now()) / MINUTE);
       return {
         load,
         samples,
         marks,
-        out: samples.some((s) => s.marks.some((m) => m.state === 'out')),
+        out: samples.some((s) => s.marks.some((m) => m.state === 'out')) || found.some((f) => f.grade === 'out'),
         from: at(batched),
         until: at(batched + (most ?? USUAL_TRUCK_MINUTES) * MINUTE),
         pins: samples.map((s) => at(Date.parse(s.createdAt))),
@@ -140,6 +155,19 @@ export class PourPage implements OnDestroy {
         says: left > 0 ? `${left} minutes left in the truck` : '',
       };
     });
+  });
+
+  /** What several things mean together, load by load: what is not as asked. */
+  protected readonly found = computed(() => {
+    const p = this.pour();
+    if (!p) return [];
+    const of = (ids: readonly string[]) => p.findings.filter((f) => isTold(f.grade) && ids.includes(f.subjectId));
+    const loads = p.loadList.map((load) => ({
+      id: load.id,
+      head: `Load ${load.number}`,
+      findings: of([load.id, ...p.sampleList.filter((s) => s.loadId === load.id).map((s) => s.id)]),
+    }));
+    return [{ id: p.id, head: 'The pour', findings: of([p.id]) }, ...loads].filter((f) => f.findings.length > 0);
   });
 
   /** What was judged in some load, in the order of the work. */

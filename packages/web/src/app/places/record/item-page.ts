@@ -1,8 +1,10 @@
+import { Findings } from '../../parts/findings';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, input, signal, untracked } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import { askedOf, dayIn, eventsOf, inForce, type GivenTo, type Kept, type Test } from '@keen-mortar/contract';
 import {
+  isTold,
   byOwnCopy,
   againstHistory,
   faultMap,
@@ -103,6 +105,7 @@ const TICK = 1000;
     FuseBar,
     Notes,
     Files,
+    Findings,
   ],
   providers: [RecordStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -233,6 +236,11 @@ export class ItemPage {
 
   private readonly tick = this.clock.ticking(TICK);
   /** The clocks that run for it: of its sample, and of the methods’ windows that a test was not read in yet. */
+  /** What several things mean together: all of it of the item itself, of what it lies in what is not as asked. */
+  protected readonly found = computed(() => {
+    const s = this.sheet();
+    return (s?.findings ?? []).filter((f) => f.subjectId === s?.item.id || isTold(f.grade));
+  });
   protected readonly fuses = computed((): Fuse[] => {
     const s = this.sheet();
     if (!s || s.item.voided || s.events.length === 0) return [];

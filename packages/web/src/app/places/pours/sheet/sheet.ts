@@ -6,7 +6,9 @@ import { ButtonDirective } from 'primeng/button';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked, type OnDestroy } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
-import { compositeRemarks, eventsOf, samplingRule, type SampleEventKind } from '@keen-mortar/contract';
+import { eventsOf, samplingRule, type SampleEventKind } from '@keen-mortar/contract';
+import { Findings, shownFinding } from '../../../parts/findings';
+import { findingsOfSheet } from './line';
 import { lateWords, left, PORTION_PARTS, unitLabel, type Events, type Fuse, type MethodWindow } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { debounceTime } from 'rxjs';
@@ -14,7 +16,6 @@ import { Attention } from '../../../device/attention';
 import type { Command } from '../../../device/device-db';
 import { Choice } from '../../../ui/choice';
 import { FuseBar } from '../../../ui/fuse';
-import { ToldList } from '../../../test/told';
 import { nameOf, session } from '../../../state/session';
 import { zonedTime } from '../../../parts/when';
 import { VerdictShape } from '../../../ui/verdict-shape';
@@ -36,7 +37,7 @@ const KEYING_SHOWN = 12_000;
 /** The pour sheet: one composite sample, its clocks, and its tests in working order. */
 @Component({
   selector: 'km-sheet',
-  imports: [Choice, Notice, RouterLink, FuseBar, TestList, TestInHand, TestSide, ToldList, ButtonDirective, HeldEvents, VerdictShape],
+  imports: [Choice, Notice, RouterLink, FuseBar, TestList, TestInHand, TestSide, Findings, ButtonDirective, HeldEvents, VerdictShape],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './sheet.html',
   styleUrl: './sheet.css',
@@ -127,7 +128,9 @@ export class Sheet implements OnDestroy {
   /** The composite itself, judged by its own method. */
   protected readonly sampleRemarks = computed(() => {
     const sample = this.sample();
-    return sample ? compositeRemarks(sample) : [];
+    if (!sample) return [];
+    const found = findingsOfSheet(sample, this.rows()).filter((f) => f.finding === 'composite');
+    return found.map((f) => shownFinding(f, this.now())).filter((f) => f.grade !== 'fine');
   });
 
   /** The first thing that the sampling method says, for whoever stands at the chute. */

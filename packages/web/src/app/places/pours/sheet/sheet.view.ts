@@ -5,12 +5,10 @@ import {
   entriesOf,
   inForce,
   situation,
-  wholeOf,
   type Entry,
   type Reading,
   type Sample,
   type Test,
-  type Whole,
 } from '@keen-mortar/contract';
 import {
   evaluate,
@@ -309,20 +307,6 @@ export const next = createSelector(nextRow, filling, (after, filled): string | n
   const head = `Then ${after.method.title.toLowerCase()}.`;
   return after.method.kit === 'measure' && filled ? `${head} ${filled.how}` : head;
 });
-
-/** What the sample's tests, its ticket and its clocks say together: water on site, time in the truck, cross-checks, likely causes. */
-export function wholeOfSheet(sample: Sample, all: readonly Row[], now: number): Whole {
-  return wholeOf(
-    sample,
-    all.map((r) => ({
-      method: r.method,
-      evaluation: r.evaluation,
-      judged: r.judged,
-      equipmentId: (r.draft ?? r.test)?.equipmentId ?? null,
-    })),
-    now,
-  );
-}
 
 /** Everything worth saying about a row, but for what stands at its own fields. */
 export const toldOf = (row: Row): Told[] => guidance(row.method, row.evaluation, row.judged, row.pair);

@@ -1,39 +1,37 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import type { Sample } from '@keen-mortar/contract';
-import {
-  askedAs,
-  nextStep,
-  say,
-  SIGN_WORDS,
-  guidance,
-  methodById,
-  stepsFor,
-  unitLabel,
-  type Diagnosis,
-  type Sign,
-} from '@keen-mortar/core';
+import { askedAs, stepsFor, unitLabel, waterFor } from '@keen-mortar/core';
+import { Findings, shownFinding, type ShownFinding } from '../../../parts/findings';
 import { ToldList } from '../../../test/told';
 import { Working } from '../../../test/working';
 import { WaterGauge } from './water-gauge';
-import { othersOf, toldOf, wholeOfSheet, type Row } from './sheet.view';
+import { findingsOfSheet, lineOfSheet } from './line';
+import { othersOf, toldOf, type Row } from './sheet.view';
+
+/** What is found together, in the order in which somebody looks. */
+const TOGETHER: readonly { readonly id: string; readonly head: string; readonly of: readonly string[] }[] = [
+  { id: 'load', head: 'The load', of: ['load-stands', 'time-in-truck', 'load-wcm', 'water-on-site'] },
+  { id: 'pair', head: 'With its other tests', of: ['pair'] },
+  { id: 'seen', head: 'Seen so far', of: ['cross-check'] },
+  { id: 'diagnosis', head: 'Likely causes', of: ['likely-cause'] },
+];
 
 /** Beside the test, not behind a dialog: water on site, what does not fit together, working, other variants, steps and cautions. */
 @Component({
   selector: 'km-test-side',
-  imports: [Working, ToldList, WaterGauge],
+  imports: [Working, ToldList, WaterGauge, Findings],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (water(); as w) {
       <section data-testid="water">
-        <h3>Water on site</h3>
-        <km-water-gauge [evaluation]="w.evaluation" />
-        <km-told [told]="w.told" />
+        <h3>Water in the load</h3>
+        <km-water-gauge [evaluation]="w" />
       </section>
     }
-    @if (truck().length > 0) {
-      <section data-testid="truck">
-        <h3>Time in the truck</h3>
-        <km-told [told]="truck()" />
+    @for (t of together(); track t.head) {
+      <section [attr.data-testid]="t.id">
+        <h3>{{ t.head }}</h3>
+        <km-findings [findings]="t.findings" />
       </section>
     }
     <section>
@@ -51,31 +49,6 @@ import { othersOf, toldOf, wholeOfSheet, type Row } from './sheet.view';
             </div>
           }
         </dl>
-      </section>
-    }
-    @for (check of checks(); track check.says) {
-      <section data-testid="seen">
-        <h3>Seen so far</h3>
-        <p class="needs">{{ check.says }}</p>
-        <p>{{ check.next }}</p>
-        @if (check.causes.length > 0) {
-          <ol>
-            @for (cause of check.causes; track cause) {
-              <li>{{ cause }}</li>
-            }
-          </ol>
-        }
-      </section>
-    }
-    @if (diagnoses().length > 0) {
-      <section data-testid="diagnosis">
-        <h3>Likely causes</h3>
-        @for (d of diagnoses(); track d.likely) {
-          <p>
-            <b>{{ d.likely }}.</b> {{ d.evidence }}
-          </p>
-          <p class="soft">Ask for: {{ d.ask }}.</p>
-        }
       </section>
     }
     @if (notes().length > 0) {
@@ -134,7 +107,7 @@ export class TestSide {
   readonly now = input.required<number>();
   /** Made anew each minute: what hangs on the clock moves no faster. */
   private readonly minute = computed(() => Math.floor(this.now() / 60_000) * 60_000);
-  private readonly whole = computed(() => wholeOfSheet(this.sample(), this.rows(), this.minute()));
+  private readonly found = computed(() => findingsOfSheet(this.sample(), this.rows()));
 
   protected readonly others = computed(() =>
     othersOf(this.sample(), this.row()).map(({ label, evaluation, needs: otherwise }) => {
@@ -148,24 +121,22 @@ export class TestSide {
       return { label, given: values.length > 0, value: evaluation.validity.state === 'void' ? 'void' : values.join(' · ') || needs || '–' };
     }),
   );
-  protected readonly checks = computed(() =>
-    (this.whole()?.checks ?? []).map((check) => ({
-      says: say(check.code, check.params),
-      next: nextStep(check.code, check.params) ?? '',
-      causes: check.causes.map((cause) => say(cause.code, cause.params)),
-    })),
-  );
-  protected readonly diagnoses = computed(() =>
-    (this.whole()?.diagnoses ?? []).map((d) => ({ likely: d.likely, ask: d.ask, evidence: evidenceOf(d) })),
-  );
   /** Asked for by a slump that is too low: how much, until when, or why not. */
   protected readonly water = computed(() => {
-    const e = this.whole()?.water;
-    return e && this.row().method.results['slump'] ? { evaluation: e, told: guidance(methodById(e.method)!, e) } : null;
+    const line = lineOfSheet(this.sample(), this.rows());
+    const [load] = line.items;
+    const asked = this.found().some((f) => f.finding === 'water-on-site' && f.part === 'may');
+    return asked && load && this.row().method.results['slump'] ? waterFor(line, load, 'low', this.minute()) : null;
   });
-  protected readonly truck = computed(() => {
-    const t = this.whole()?.truck;
-    return t ? guidance(methodById(t.evaluation.method)!, t.evaluation, t.judged) : [];
+  /** What several things mean together, in the order in which somebody looks: the load, this test with its others, what does not fit. */
+  protected readonly together = computed(() => {
+    const own = (f: ShownFinding): boolean => f.finding !== 'pair' || f.part.split(' ')[0] === this.row().method.id;
+    const all = this.found()
+      .map((f) => shownFinding(f, this.minute()))
+      .filter((f) => f.grade !== 'fine' && own(f) && f.finding !== 'composite');
+    return TOGETHER.map(({ id, head, of }) => ({ id, head, findings: all.filter((f) => of.includes(f.finding)) })).filter(
+      ({ findings }) => findings.length > 0,
+    );
   });
   protected readonly notes = computed(() => toldOf(this.row()).filter((t) => t.kind === 'note' || t.code === 'edge'));
   /** Cautions first: they are read before the hands are in it. */
@@ -176,13 +147,4 @@ export class TestSide {
     const variant = this.row().method.variants[this.row().evaluation.variant];
     return variant ? `${variant.source.designation}, edition ${variant.source.edition}` : '';
   });
-}
-
-/** What speaks for a cause, what against it, and what is not known: so that nobody takes it for a verdict. */
-function evidenceOf(d: Diagnosis): string {
-  const words = (signs: readonly Sign[]): string => signs.map((sign) => SIGN_WORDS[sign]).join(', ');
-  const said = d.supports.map((sign) => `${SIGN_WORDS[sign]} ${d.signs[sign] ?? ''}`.trim()).join(', ');
-  const against = d.against.length > 0 ? ` Against it: ${words(d.against)}.` : '';
-  const unknown = d.unknown.length > 0 ? ` Not known: ${words(d.unknown)}.` : '';
-  return `${said.replace(/^[a-z]/, (c) => c.toUpperCase())}.${against}${unknown}`;
 }

@@ -1,0 +1,116 @@
+import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+import { RouterLink } from '@angular/router';
+import type { FindingView } from '@keen-mortar/contract';
+import { evidenceParts, findingById, stateAt, type Finding, type FindingGrade, type VerdictState } from '@keen-mortar/core';
+import { ButtonDirective } from 'primeng/button';
+import { VerdictShape } from '../ui/verdict-shape';
+
+/** A finding in the state that holds now, as the server gives it, or as the page finds it of what is in hand. */
+export type ShownFinding = Pick<
+  FindingView,
+  'finding' | 'title' | 'subjectId' | 'part' | 'grade' | 'says' | 'next' | 'evidence' | 'choices'
+> & { readonly decision: Pick<FindingView, never> | object | null };
+
+/** What was found here of what is in hand, as the server would show it. @param now ms */
+export function shownFinding(f: Finding, now: number): ShownFinding {
+  const { grade, says, next } = stateAt(f, now);
+  return {
+    ...f,
+    title: findingById(f.finding)?.title ?? f.finding,
+    grade,
+    says,
+    next: [...next],
+    evidence: [...f.evidence],
+    choices: [...f.choices],
+  };
+}
+
+/** Each grade by its shape: what wants somebody carries a flag. */
+const SHAPES: Readonly<Record<FindingGrade, { readonly state: VerdictState; readonly marked: boolean }>> = {
+  fine: { state: 'within', marked: false },
+  open: { state: 'open', marked: false },
+  watch: { state: 'within', marked: true },
+  asks: { state: 'open', marked: true },
+  out: { state: 'out', marked: false },
+  void: { state: 'void', marked: false },
+};
+
+export const shapeOf = (grade: FindingGrade) => SHAPES[grade];
+
+/** What several things on record mean together: the sentence, what can be done, what speaks for it, and where it is decided. */
+@Component({
+  selector: 'km-findings',
+  imports: [VerdictShape, RouterLink, ButtonDirective],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <ul>
+      @for (f of shown(); track f.key) {
+        <li [attr.data-finding]="f.finding.finding" [attr.data-grade]="f.finding.grade">
+          <km-verdict-shape [state]="f.shape.state" [marked]="f.shape.marked" [size]="20" />
+          <div>
+            <p>
+              <b [class.out]="f.finding.grade === 'out'" [class.needs]="f.finding.grade === 'asks'">{{ f.finding.says }}</b>
+            </p>
+            @if (f.finding.next.length === 1) {
+              <p>{{ f.finding.next[0] }}</p>
+            } @else if (f.finding.next.length > 1) {
+              <ol>
+                @for (step of f.finding.next; track step) {
+                  <li>{{ step }}</li>
+                }
+              </ol>
+            }
+            @for (p of f.parts; track p.head) {
+              <p class="soft small">{{ p.head }}: {{ p.says.join(' ') }}</p>
+            }
+            @if (f.finding.choices.length > 0 && f.finding.decision === null) {
+              <a
+                pButton
+                severity="secondary"
+                routerLink="/decisions"
+                [queryParams]="{ on: f.finding.subjectId, finding: f.finding.finding, part: f.finding.part || null }"
+                >Put a decision on record</a
+              >
+            }
+          </div>
+        </li>
+      }
+    </ul>
+  `,
+  styles: `
+    ul {
+      display: grid;
+      gap: 10px;
+    }
+    ul > li {
+      display: grid;
+      grid-template-columns: auto minmax(0, 1fr);
+      gap: 10px;
+      overflow-wrap: anywhere;
+    }
+    div {
+      display: grid;
+      justify-items: start;
+      gap: 4px;
+    }
+    ol {
+      list-style: decimal inside;
+      display: grid;
+      gap: 3px;
+    }
+    a {
+      margin-top: 4px;
+    }
+  `,
+})
+export class Findings {
+  readonly findings = input.required<readonly ShownFinding[]>();
+  protected readonly shown = computed(() =>
+    this.findings().map((finding) => ({
+      finding,
+      key: `${finding.finding} ${finding.subjectId} ${finding.part}`,
+      shape: SHAPES[finding.grade],
+      parts: evidenceParts(finding.evidence),
+    })),
+  );
+}
