@@ -1,5 +1,4 @@
 import { curing } from '../../methods/curing/curing.js';
-import type { AnyInputs } from '../../methods/definition.js';
 import { evaluate, type Evaluation } from '../../methods/evaluate.js';
 import { nextStep, say } from '../../problems.js';
 import { inputsOf, type Sources } from '../../record/sources.js';
