@@ -6,10 +6,13 @@ import {
   decimal,
   evaluate,
   exact,
+  fieldShare,
+  gainsNothing,
   isUnit,
   methodById,
   reported,
   significant,
+  strengthTestOf,
   type AnyInputs,
   type Comparison,
   type Evaluation,
@@ -643,6 +646,63 @@ const DOORS: Readonly<Record<string, Door>> = {
       us ? 'us' : 'si',
     );
     return { k: result(e, 'k')?.unrounded ?? null, [us ? 'fcr_psi' : 'fcr_MPa']: result(e, 'required')?.unrounded };
+  },
+  'accept.aci_ages': (i) => {
+    const s = i['fc_28_psi'] === undefined ? 'MPa' : 'psi';
+    const sets = i['sets'] as readonly Readonly<Record<string, string>>[];
+    return Object.assign(
+      {},
+      ...[28, 56].map((age) => {
+        // A set without a result at an age is skipped there; what fails is named by the number of its set.
+        const at = sets.flatMap((set, n) => (set[`d${age}_${s}`] === undefined ? [] : [{ n: n + 1, text: set[`d${age}_${s}`]! }]));
+        const tests = at.map(({ text: value }) => ({ strength: { text: value, unit: s } }));
+        const e = run('aci-acceptance', 'aci318', { specified: keyed(i, `fc_${age}`), tests }, s === 'psi' ? 'us' : 'si');
+        const named = (id: string) => positions(e, id).map((k) => at[k - 1]!.n);
+        return {
+          [`running_means_${age}_${s}`]: list(e, 'runs'),
+          [`rule_a_fails_${age}`]: named('ruleA'),
+          [`rule_b_fails_${age}`]: named('ruleB'),
+          [`single_floor_${age}_${s}`]: result(e, 'floor')?.unrounded,
+          [`acceptable_${age}`]: yes(e, 'acceptable'),
+        };
+      }),
+    ) as Answer;
+  },
+  'strength.required_average_is': (i) => {
+    const e = run('is-required-average', 'is10262', { specified: keyed(i, 'fck'), deviation: keyed(i, 's') }, 'si');
+    const of = (id: string) => result(e, id)?.unrounded;
+    return { s_used_MPa: of('used'), x_MPa: of('margin'), fcr_MPa: of('required') };
+  },
+  'strength.field_share': (i) => {
+    const s = i['fc_psi'] === undefined ? 'MPa' : 'psi';
+    const { share, beyond, by } = fieldShare(
+      keyed(i, 'field_mean')!,
+      keyed(i, 'standard_mean')!,
+      keyed(i, 'fc')!,
+      s === 'psi' ? 'us' : 'si',
+    );
+    return { share_pct: significant(share, 12), [`fc_plus_${s}`]: significant(beyond, 12), adequate: by.length > 0, by };
+  },
+  'strength.no_gain': (i) => {
+    const s = i['companions_7_psi'] === undefined ? 'MPa' : 'psi';
+    const mean = (age: number): string =>
+      strengthTestOf(
+        { shape: 'cylinder', width: 100, cured: 'standard', laboratory: false, system: s === 'psi' ? 'us' : 'si' },
+        (i[`companions_${age}_${s}`] as string[]).map((value) => ({
+          property: 'strength',
+          value: { text: value, unit: s },
+          void: false,
+          remarks: [],
+          left: null,
+        })),
+      ).mean!;
+    const [early, late] = [mean(7), mean(28)];
+    return {
+      [`mean_7_${s}`]: significant(exact(early), 12),
+      [`mean_28_${s}`]: significant(exact(late), 12),
+      [`gain_${s}`]: significant(exact(late).sub(exact(early)), 12),
+      no_gain: gainsNothing({ mean: early, unit: s }, { mean: late, unit: s }),
+    };
   },
   'stats.series': (i) => {
     const us = i['companions_psi'] !== undefined;

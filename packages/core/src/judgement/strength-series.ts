@@ -1,11 +1,12 @@
 import { aciAcceptance } from '../methods/acceptance/acceptance.js';
 import { controlGrade } from '../methods/acceptance/companions.js';
+import { isRequiredAverage } from '../methods/acceptance/is-required-average.js';
 import { requiredAverage } from '../methods/acceptance/required-average.js';
 import { strengthStatistics } from '../methods/acceptance/statistics.js';
 import type { AnyInputs } from '../methods/definition.js';
 import type { Evaluation } from '../methods/evaluate.js';
-import { exact, fixed } from '../numbers/exact.js';
-import type { System, UnitId } from '../units/units.js';
+import { exact, fixed, significant } from '../numbers/exact.js';
+import { convert, type System, type UnitId } from '../units/units.js';
 import type { Keyed } from '../units/reading.js';
 import { bySchools, run, type School, type SchoolId } from './schools.js';
 import { shiftOf, type Shift } from './shift.js';
@@ -92,12 +93,8 @@ export function seriesView(
   const required =
     specified === null || s === null
       ? null
-      : run(requiredAverage, Object.keys(requiredAverage.variants)[0]!, system, {
-          specified,
-          deviation: s,
-          tests: { text: String(tests.length), unit: '1' },
-        } as unknown as AnyInputs);
-  const needed = given(required, REQUIRED);
+      : requiredBy(school, { specified, deviation: s, tests: { text: String(tests.length), unit: '1' } }, system);
+  const needed = required && inUnit(required, REQUIRED, unit);
   const grade =
     specified === null || s === null
       ? null
@@ -138,4 +135,18 @@ export function seriesView(
 }
 
 const REQUIRED = 'required';
+
+/** What a mix needs on average by the school that decides: IS has a margin of its own, and EN 206 prints no formula. */
+function requiredBy(school: SchoolId, inputs: object, system: System): Evaluation | null {
+  if (school === 'en') return null;
+  return school === 'is'
+    ? run(isRequiredAverage, 'is10262', 'si', inputs as AnyInputs)
+    : run(requiredAverage, 'aci301', system, inputs as AnyInputs);
+}
+
+/** A result in the unit of the series: IS counts in MPa alone. */
+function inUnit(e: Evaluation, id: string, unit: UnitId): string | null {
+  const r = e.results.find((one) => one.id === id && one.state === 'given');
+  return r?.exact ? significant(convert(exact(r.exact), r.unit, unit), 12) : null;
+}
 const percent = (figure: string | null): Keyed | null => (figure === null ? null : { text: figure, unit: '%' });

@@ -135,6 +135,7 @@ export const FAMILIES: readonly Family[] = [
       'en-acceptance': 'series',
       'is-acceptance': 'series',
       'required-average': 'series',
+      'is-required-average': 'series',
       'strength-statistics': 'series',
       'control-grade': 'series',
       'early-warning': 'series',

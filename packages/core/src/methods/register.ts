@@ -7,6 +7,7 @@ import { leastMeasure, rodding } from './density/measures.js';
 import { theoreticalDensity } from './density/theoretical.js';
 import { yieldMethod } from './density/yield.js';
 import { aciAcceptance, coreAcceptance, enAcceptance, isAcceptance } from './acceptance/acceptance.js';
+import { isRequiredAverage } from './acceptance/is-required-average.js';
 import { requiredAverage } from './acceptance/required-average.js';
 import { strengthStatistics } from './acceptance/statistics.js';
 import { companions, controlGrade } from './acceptance/companions.js';
@@ -129,6 +130,7 @@ export const METHODS: readonly AnyMethod[] = [
   enAcceptance,
   isAcceptance,
   requiredAverage,
+  isRequiredAverage,
   strengthStatistics,
   companions,
   controlGrade,

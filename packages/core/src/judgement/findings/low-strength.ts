@@ -1,5 +1,4 @@
 import { exact, fixedUp } from '../../numbers/exact.js';
-import { say, type Code } from '../../problems.js';
 import { ageWords } from '../../time/dues.js';
 import { convert, unitLabel } from '../../units/units.js';
 import { adviseAtPress } from '../at-the-press.js';
@@ -9,6 +8,7 @@ import { waitsForDecision } from '../strength-test.js';
 import { always, finding, type Evidence, type Found, type FoundBefore } from './finding.js';
 import { factOf, itemsOf, type Line, type LineItem } from './line.js';
 import { acceptedAt, schoolOn, strengthsOn } from './strength.js';
+import { againstTheTest, notKnown, ofTheConcrete } from './strength-evidence.js';
 
 /** Who is told of a low strength test; nothing is sent by the program. */
 export const TOLD_OF_LOW = ['The engineer', 'The concrete plant', 'Whoever placed the concrete'] as const;
@@ -39,85 +39,6 @@ function lowWords(line: Line, set: LineItem, s: StrengthOfSet): string | null {
   return below === 'run' ? `${about}: ${SCHOOLS[school].short}, with ${specified} ${unit} specified.` : null;
 }
 
-/** Said by the findings that they come from. */
-const FROM_ELSEWHERE: ReadonlySet<Code> = new Set<Code>([
-  'initial-cure-cold',
-  'initial-cure-warm',
-  'initial-cure-long',
-  'moved-early',
-  'ride-long',
-  'final-cure-late',
-  'mold-too-small',
-  'sample-void',
-  'other-size',
-  'other-shape',
-]);
-
-const sentences = (about: Evidence['about'], says: readonly string[]): Evidence[] => says.map((one) => ({ about, says: one }));
-
-/** What of some findings is not as asked, as evidence. */
-const told = (before: FoundBefore, about: Evidence['about'], finding: string, ...ids: (string | undefined)[]): Evidence[] =>
-  ids
-    .flatMap((id) => (id === undefined ? [] : before(finding, id)))
-    .map((f) => f.states.at(-1)!)
-    .filter((state) => state.grade !== 'fine')
-    .map(({ says }) => ({ about, says }));
-
-function ofTheTest(line: Line, set: LineItem, s: StrengthOfSet, before: FoundBefore): Evidence[] {
-  const specimens = new Set(s.specimens.map((b) => b.id));
-  const remarks = line.tests
-    .filter((t) => specimens.has(t.itemId))
-    .flatMap((t) => t.outcome?.validity.reasons ?? [])
-    .filter(({ code }) => !FROM_ELSEWHERE.has(code))
-    .map(({ code, params }) => say(code, params));
-  const atEnds = s.specimens.some((b) => b.fracture === '5' || b.fracture === '6');
-  return [
-    ...sentences('test', [
-      ...new Set(remarks),
-      ...(s.test.apart ? [`The companions are ${s.test.range ?? ''} % of their mean apart; at most ${s.test.most ?? ''} %.`] : []),
-      ...(atEnds ? ['The sides came off at an end: look at caps and alignment.'] : []),
-    ]),
-    ...told(before, 'test', 'curing', set.id),
-    ...told(before, 'test', 'tank', set.id),
-    ...told(before, 'test', 'no-gain', set.id),
-    ...told(before, 'test', 'composite', set.parentId ?? undefined),
-    ...told(before, 'test', 'other-specimen', ...specimens),
-  ];
-}
-
-function ofTheConcrete(line: Line, set: LineItem, before: FoundBefore): Evidence[] {
-  const sample = line.items.find((i) => i.id === set.parentId && i.kind === 'sample');
-  const load = line.items.find((i) => i.id === sample?.parentId && i.kind === 'load');
-  return [
-    ...told(before, 'concrete', 'load-wcm', load?.id),
-    ...told(before, 'concrete', 'time-in-truck', load?.id),
-    ...told(before, 'concrete', 'water-on-site', load?.id),
-    ...told(before, 'concrete', 'pair', sample?.id),
-  ];
-}
-
-/** What nobody read or said: it speaks neither for the test nor against it. */
-function notKnown(line: Line, set: LineItem, s: StrengthOfSet): Evidence[] {
-  const specimens = new Set(s.specimens.map((b) => b.id));
-  const tests = line.tests.filter((t) => specimens.has(t.itemId) && t.outcome !== null);
-  const molded = factOf(set, 'shape') !== 'core';
-  const tank = factOf<string>(set, 'tank');
-  const from = Date.parse(factOf<string>(set, 'cured') ?? set.at);
-  const elsewhere = Object.entries(line.storage ?? {}).flatMap(([name, read]) => {
-    const last = read.filter(({ at }) => Date.parse(at) >= from && Date.parse(at) <= Date.parse(s.brokenAt)).at(-1);
-    return last ? [`${name} was not as asked on ${last.day}: look whether this set lay in it.`] : [];
-  });
-  return sentences('unknown', [
-    ...(tests.some((t) => !t.kit.some((k) => k.kind === 'machine')) ? ['With which machine it was broken.'] : []),
-    ...(tests.every((t) => t.outcome!.results.some((r) => r.id === 'rate' && r.state === 'given')) ? [] : ['At which rate it was loaded.']),
-    ...(s.specimens.some((b) => b.fracture === null) ? ['How it broke.'] : []),
-    ...(molded && (factOf(set, 'low') === undefined || factOf(set, 'high') === undefined)
-      ? ['How cold and how warm it was beside the set in its first two days.']
-      : []),
-    ...(molded && tank === undefined ? ['In which tank or moist room it lay.', ...elsewhere] : []),
-  ]);
-}
-
 /** What is said where nothing speaks against a test, and everything is known of it. */
 const NOTHING_AGAINST: Evidence = {
   about: 'test',
@@ -127,7 +48,7 @@ const NOTHING_AGAINST: Evidence = {
 function ofStrength(line: Line, set: LineItem, s: StrengthOfSet, before: FoundBefore): Found[] {
   const says = lowWords(line, set, s);
   if (says === null) return [];
-  const [test, unknown] = [ofTheTest(line, set, s, before), notKnown(line, set, s)];
+  const [test, unknown] = [againstTheTest(line, set, s, before), notKnown(line, set, s)];
   const spares = line.items.filter(
     (i) =>
       i.parentId === set.id &&

@@ -5,9 +5,10 @@ import { remarkWords } from '../causes.js';
 import { judgeMean } from '../strength-limit.js';
 import { partOf, STRENGTH_FINDING, type StrengthOfSet } from '../strength-of-set.js';
 import { NOT_COUNTING, waitsForDecision } from '../strength-test.js';
-import { always, finding, type Found, type FindingGrade } from './finding.js';
+import { always, finding, type Found, type FindingGrade, type FoundBefore } from './finding.js';
 import { itemsOf, type Line, type LineItem } from './line.js';
 import { acceptedAt, strengthsOn } from './strength.js';
+import { againstTheTest, notKnown } from './strength-evidence.js';
 
 /** `one companion`, `3 companions`. */
 const companionWords = (n: number): string => (n === 1 ? 'one companion' : `${n} companions`);
@@ -27,7 +28,7 @@ function standsWords({ test, planned }: StrengthOfSet, accepted: boolean, straye
   return ` Not for acceptance: ${NOT_COUNTING[test.not]}.`;
 }
 
-function ofStrength(line: Line, set: LineItem, s: StrengthOfSet): Found {
+function ofStrength(line: Line, set: LineItem, s: StrengthOfSet, before: FoundBefore): Found {
   const { test } = s;
   const accepted = acceptedAt(line, s) !== undefined;
   const misses =
@@ -53,6 +54,8 @@ function ofStrength(line: Line, set: LineItem, s: StrengthOfSet): Found {
       `${ageWords(s.ageDays)}: ${mean}${misses.map((m) => ` It must be ${m.says}.`).join('')}${standsWords(s, accepted, strayed)}`,
       next,
     ),
+    // Whoever decides sees what speaks against it, and what nobody knows.
+    evidence: grade === 'asks' ? [...againstTheTest(line, set, s, before), ...notKnown(line, set, s)] : [],
     stoodOn: s.specimens.map((b) => b.testId),
     acceptance: test.not === null ? 'counts' : waitsForDecision(test.not) ? 'waits' : 'excluded',
     ...(accepted && (waitsForDecision(test.not) || test.not === 'decided' || (test.not === null && strayed !== ''))
@@ -67,5 +70,6 @@ export const strengthTestFinding = finding({
   about: 'The mean of the companions of a set at an age: whether it counts for acceptance, waits for a decision, or is left out, and why.',
   reads: 'The specimens that were broken with their remarks, the set, limits at other ages, and what was decided.',
   follows: [{ designation: 'ACI 318', edition: '2019', part: 'acceptance of concrete' }],
-  find: (line) => itemsOf(line, 'specimen-set').flatMap((set) => strengthsOn(line, set).map((s) => ofStrength(line, set, s))),
+  find: (line, before) =>
+    itemsOf(line, 'specimen-set').flatMap((set) => strengthsOn(line, set).map((s) => ofStrength(line, set, s, before))),
 });

@@ -9,7 +9,11 @@ import { VerdictShape } from '../ui/verdict-shape';
 export type ShownFinding = Pick<
   FindingView,
   'finding' | 'title' | 'subjectId' | 'part' | 'grade' | 'says' | 'next' | 'evidence' | 'choices'
-> & { readonly decision: Pick<FindingView, never> | object | null };
+> & {
+  readonly decision: object | null;
+  /** What it is about, where that is not plain. */
+  readonly where?: string;
+};
 
 /** What was found here of what is in hand, as the server would show it. @param now ms */
 export function shownFinding(f: Finding, now: number): ShownFinding {
@@ -48,6 +52,9 @@ export const shapeOf = (grade: FindingGrade) => SHAPES[grade];
         <li [attr.data-finding]="f.finding.finding" [attr.data-grade]="f.finding.grade">
           <km-verdict-shape [state]="f.shape.state" [marked]="f.shape.marked" [size]="20" />
           <div>
+            @if (f.finding.where) {
+              <p class="soft small">{{ f.finding.where }}</p>
+            }
             <p>
               <b [class.out]="f.finding.grade === 'out'" [class.needs]="f.finding.grade === 'asks'">{{ f.finding.says }}</b>
             </p>
