@@ -69,8 +69,13 @@ describe('comparing with a limit', () => {
   it('compares in the unit of the limit', () => {
     const inches: Limit = { id: 'i', property: 'slump', unit: 'in', lower: '3.00', upper: '5.00', source: 's' };
     const v = verdictOf(slumpOf('204'), inches);
-    // 96 mm is 3.78 in: to the quarter inch 3.75.
-    expect([v.compared, v.unit]).toEqual(['3.75', 'in']);
+    // Reported as 95 mm, which is 3.74 in: what is reported is compared, and not rounded once more to the quarter inch.
+    expect([v.compared, v.unit]).toEqual(['3.7402', 'in']);
+    // So 5.00 in is 127 mm, and no slump of at most 125 mm.
+    const most: Limit = { id: 'i', property: 'slump', unit: 'mm', upper: '125', source: 's' };
+    const inch = (text: string) => ({ text, unit: 'in' as const });
+    const five = evaluate(slump, { shape: 'true', mold: inch('12'), centre: inch('7') }, { variant: 'us', system: 'us' });
+    expect(verdictOf(five, most)).toEqual(jasmine.objectContaining({ state: 'out', compared: '127' }));
   });
 
   it('never calls a value better for being further out', () => {
@@ -148,6 +153,9 @@ describe('verdicts', () => {
     expect(marginWords(verdictOf(slumpOf('142'), slumpLimit))).toBe('35 mm above the upper limit');
     expect(marginWords(verdictOf(slumpOf('250'), slumpLimit))).toBe('25 mm below the lower limit');
     expect(marginWords(verdictOf(slumpOf('225'), slumpLimit))).toBe('exactly on the lower limit');
+    // Where only its rounding puts it there, that is said.
+    expect(marginWords(verdictOf(slumpOf('226'), slumpLimit))).toBe('exactly on the lower limit: 74 mm is reported as 75 mm');
+    expect(marginWords(verdictOf(airOf('3.5'), airLimit))).toBe('1.0 points below the lower limit');
   });
 
   it('come from every specification of a mix', () => {

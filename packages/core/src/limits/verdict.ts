@@ -1,4 +1,5 @@
 import { decimalsOf, exact, fixed, reported, brief, type Exact } from '../numbers/exact.js';
+import { spanWords } from '../time/moment.js';
 import { convert, dimensionOf, unitLabel, type UnitId } from '../units/units.js';
 import { oneSigma } from '../judgement/precision.js';
 import type { Evaluation, ValidityState } from '../methods/evaluate.js';
@@ -40,6 +41,8 @@ export interface Verdict {
   readonly compared?: string;
   /** The value as it is reported, in the limit's unit: what stands beside the verdict. */
   readonly shown?: string;
+  /** The value as it was found, where only its rounding puts it exactly on the limit. */
+  readonly found?: string;
   /** The nearer or the failed end. */
   readonly side?: Side;
   /** Distance from that end, in the limit's unit; positive inside. */
@@ -128,7 +131,8 @@ function deciding(figure: Figure, limit: Limit, comparison: Comparison): End | u
 
 function figureOf(value: Exact, limit: Limit, result: ResultValue): Figure {
   const [step, own] = [result.increments[limit.unit], result.increments[result.unit]];
-  if (step !== undefined || own === undefined) return { value, step };
+  // Reported in another unit than the limit's it is compared as it is reported: converted, and not rounded once more.
+  if (own === undefined || result.unit === limit.unit) return { value, step };
   return { value, step, asReported: convert(exact(reported(exact(result.exact!), own)), result.unit, limit.unit) };
 }
 
@@ -138,7 +142,7 @@ function weigh(
   comparison: Comparison,
   result: ResultValue,
   precision: string | undefined,
-): Pick<Verdict, 'state' | 'compared' | 'shown' | 'side' | 'margin' | 'sigma' | 'otherwise'> {
+): Pick<Verdict, 'state' | 'compared' | 'shown' | 'found' | 'side' | 'margin' | 'sigma' | 'otherwise'> {
   const figure = figureOf(value, limit, result);
   const { step, asReported } = figure;
   const end = deciding(figure, limit, comparison);
@@ -157,6 +161,7 @@ function weigh(
     shown: asReported !== undefined ? end.compared.text : step === undefined ? brief(value, 4) : reported(value, step),
     side: end.side,
     margin: fixed(end.margin, Math.max(decimalsOf(end.text), decimalsOf(end.compared.text))),
+    ...(end.margin.sign() === 0 && !end.compared.value.equals(value) ? { found: brief(value, 4, exact(end.text)) } : {}),
     ...(sigma ? { sigma: brief(sigma, 3) } : {}),
     ...(differ ? { otherwise: others } : {}),
   };
@@ -209,14 +214,21 @@ export function worst(states: readonly VerdictState[]): VerdictState {
   return WORST.find((state) => states.includes(state)) ?? 'unjudged';
 }
 
+/** A distance from a limit: between two per cents it is points, and hours are told as hours. */
+function distanceWords(text: string, unit: UnitId | undefined): string {
+  if (unit === '%') return `${text} ${text === '1' ? 'point' : 'points'}`;
+  if (unit === 'min' && Number(text) >= 120) return spanWords(Number(text) * 60_000);
+  return `${text} ${unit ? unitLabel(unit) : ''}`.trim();
+}
+
 /** `20 mm above the lower limit`: the margin in words, its unit included; and where it was rounded to, if that is another figure. */
 export function marginWords(verdict: Verdict): string {
   const { margin, side, unit, state, compared, shown } = verdict;
   if (margin === undefined || side === undefined) return '';
   const label = unit && unitLabel(unit) ? ` ${unitLabel(unit)}` : '';
   const where = /^-?[0.]+$/.test(margin)
-    ? `exactly on the ${side} limit`
-    : `${margin.replace(/^-/, '')}${label} ${(side === 'lower' ? state !== 'out' : state === 'out') ? 'above' : 'below'} the ${side} limit`;
+    ? `exactly on the ${side} limit${verdict.found === undefined ? '' : `: ${verdict.found}${label} is reported as ${compared ?? ''}${label}`}`
+    : `${distanceWords(margin.replace(/^-/, ''), unit)} ${(side === 'lower' ? state !== 'out' : state === 'out') ? 'above' : 'below'} the ${side} limit`;
   if (compared === undefined || shown === undefined || exact(compared).equals(exact(shown))) return where;
   const how =
     verdict.comparison === 'rounded'

@@ -128,7 +128,7 @@ export const PARAMETER_WORDS: Readonly<Record<string, Word>> = {
   missed: w('if missed'),
   mold: each('height of the mold', 'mm', 'in'),
   moldTimes: w('mold at least, in nominal maximum sizes'),
-  margin: w('least margin', 'MPa'),
+  leastMargin: w('least margin', 'MPa'),
   margins: w('margins by grade'),
   most: w('at most'),
   mostHours: w('soak at most', 'h'),

@@ -28,7 +28,7 @@ export const NOTES = {
   },
   'own-copy': { says: (p) => `By the lab’s own copy of ${at(p, 'variant')}: ${at(p, 'what')}.`, whenVoid: true },
   'water-after-test': {
-    says: (p) => `${at(p, 'water')} was added to the load after this test was made.`,
+    says: (p) => `${at(p, 'water')} of water went into the load after this test was made.`,
     next: 'This result is of the load as it was before. Test again.',
     whenVoid: true,
   },

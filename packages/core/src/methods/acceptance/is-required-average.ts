@@ -6,7 +6,7 @@ const IS10262: Citation = { designation: 'IS 10262', edition: '2019', part: 'tar
 
 type MarginParams = {
   /** Up to a grade, MPa: the least margin X over it, and the standard deviation that is assumed without a record. */
-  margins: readonly { upTo: string; margin: string; assumed: string }[];
+  margins: readonly { upTo: string; leastMargin: string; assumed: string }[];
   /** Five in a hundred may fall below. */
   factor: string;
   increments: Increments;
@@ -46,10 +46,10 @@ export const isRequiredAverage = method({
       source: IS10262,
       params: {
         margins: [
-          { upTo: '15', margin: '5.0', assumed: '3.5' },
-          { upTo: '25', margin: '5.5', assumed: '4.0' },
-          { upTo: '60', margin: '6.5', assumed: '5.0' },
-          { upTo: '80', margin: '8.0', assumed: '6.0' },
+          { upTo: '15', leastMargin: '5.0', assumed: '3.5' },
+          { upTo: '25', leastMargin: '5.5', assumed: '4.0' },
+          { upTo: '60', leastMargin: '6.5', assumed: '5.0' },
+          { upTo: '80', leastMargin: '8.0', assumed: '6.0' },
         ],
         factor: '1.65',
         increments: { MPa: '0.1' },
@@ -65,7 +65,7 @@ export const isRequiredAverage = method({
     if (specified === null) return;
     const group = p.margins.find(({ upTo }) => c.value(specified).compare(exact(upTo)) <= 0)!;
     const used = c.name('S', deviation ?? c.num(group.assumed), 'MPa');
-    const margin = c.name('X', c.num(group.margin), 'MPa');
+    const margin = c.name('X', c.num(group.leastMargin), 'MPa');
     r.result('used', used, 'MPa');
     r.result('margin', margin, 'MPa');
     const scatter = c.name('1.65·S', c.mul(c.num(p.factor), used), 'MPa');

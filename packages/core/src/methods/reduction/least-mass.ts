@@ -107,7 +107,7 @@ export function shortOf(table: LeastTable, mass: unknown, nominal: unknown): { h
   if (!(value instanceof Exact)) return null;
   const least = leastFor(table, convert(value, size.unit, 'mm'));
   if (least === undefined || own.compare(exact(least)) >= 0) return null;
-  return { have: brief(own, 3), least, nominal: `${size.text} ${size.unit}` };
+  return { have: brief(own, 3, exact(least)), least, nominal: `${size.text} ${size.unit}` };
 }
 
 /** A sample with less than its least mass is asked about. */

@@ -57,7 +57,7 @@ export class SeriesPage implements OnDestroy {
   protected readonly since = computed(() => {
     const [s, v] = [this.series(), this.view()];
     const first = s && counted(s)[0];
-    return first && v ? `${v.count} strength tests, cast from ${this.day(first.castAt)}` : '';
+    return first && v ? `${v.count === 1 ? 'One strength test' : `${v.count} strength tests`}, cast from ${this.day(first.castAt)}` : '';
   });
   protected readonly grades = CONTROL_GRADES;
   protected readonly pictures = KIND_PICTURES;
