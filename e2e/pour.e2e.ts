@@ -144,7 +144,8 @@ it('says why and what next when a result is out, and judges the pair', async ({ 
   await expect(page.getByText('project specification 03 30 00, 2.4')).toBeVisible();
   await expect(page.getByText('Make a check test at once: water cannot be taken out again.')).toBeVisible();
   await test(page, 'slump').last().click();
-  await expect(page.getByText('First and check test are both out: the load fails this requirement.')).toBeVisible();
+  await expect(page.getByTestId('path')).toContainText('First and check test are both out: the load fails this requirement.');
+  await expect(page.locator('[data-finding="pair"]')).toContainText('Slump: First and check test are both out');
   await expect(page.getByText('Tell whoever may reject the load').first()).toBeVisible();
   await expect(page.getByText('Make a check test at once')).toHaveCount(0);
   await page.getByRole('link', { name: 'Boardwalk span 4' }).click();

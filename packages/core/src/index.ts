@@ -270,7 +270,8 @@ export { askedNext, SCHOOL_IDS, schoolOf, SCHOOLS, type Rule, type School, type 
 export { seriesView, type SeriesOf, type SeriesTest, type SeriesView } from './judgement/strength-series.js';
 export { foretell, foretoldSoFar, type EarlyLate, type Foretold } from './judgement/foretelling.js';
 export { oddOneOut, type Seen } from './judgement/low-break.js';
-export { evidenceParts, TOLD_OF_LOW } from './judgement/findings/low-strength.js';
+export { evidenceParts } from './judgement/findings/evidence.js';
+export { TOLD_OF_LOW } from './judgement/findings/low-strength.js';
 export { CONTROL_GRADES } from './methods/acceptance/companions.js';
 export { DECISIONS, DECISION_IDS, decisionOn, decisionWords, type Decision, type DecisionId } from './judgement/decisions.js';
 export { FINDINGS, findingById, findingsOf } from './judgement/findings/register.js';

@@ -7,6 +7,7 @@ import {
   newEquipment,
   newLoad,
   newAcceptance,
+  newDecision,
   newLook,
   newMeeting,
   newMix,
@@ -43,7 +44,8 @@ import { amendItem, makeItem } from './commands/items.js';
 import { calibrate, makeEquipment } from './commands/kit.js';
 import { certify } from './commands/people.js';
 import { accept, lookAt, makeMix, meet, makeProject, makeRevision, makeSpecification } from './commands/office.js';
-import { judgeLine } from './commands/findings.js';
+import { decide } from './commands/decisions.js';
+import { judgeLine, judgeTouched } from './commands/findings.js';
 import { keepReadings, startTest } from './commands/tests.js';
 import { happen, loadItem, pourItem, sampleItem, waterEntries } from './commands/pouring.js';
 import { itemsNamed } from './store/items.js';
@@ -207,6 +209,17 @@ class Loader {
     // What was cast first first: the means of later ones read it.
     const heads = await itemsNamed(this.cx, [...this.touched]);
     for (const { id } of heads.sort((a, b) => Date.parse(a.at) - Date.parse(b.at))) await judgeLine(this.cx, id, this.now);
+    await this.loadDecisions();
+  }
+
+  /** Somebody's word comes after what was found; what hangs on it is judged once more. */
+  private async loadDecisions(): Promise<void> {
+    for (const d of await this.json<(Raw & { key: string; on: string; by: string; at: string })[]>('decisions')) {
+      const act = { ...this.act(idFor(d.by), new Date(this.at(d.at))), touched: new Set<string>() };
+      const own = { id: idFor(d.key), by: act.personId, subjectId: idFor(d.on), whoId: act.personId, at: act.now.toISOString() };
+      await decide(this.cx, act, this.parse(newDecision, { ...without(d, 'key', 'on'), ...own }));
+      await judgeTouched(this.cx, act);
+    }
   }
 
   private async loadMeetings(): Promise<void> {

@@ -5,7 +5,8 @@ import { adviseAtPress } from '../at-the-press.js';
 import { SCHOOLS } from '../schools.js';
 import { partOf, type StrengthOfSet } from '../strength-of-set.js';
 import { waitsForDecision } from '../strength-test.js';
-import { always, finding, type Evidence, type Found, type FoundBefore } from './finding.js';
+import { always, finding, type Found, type FoundBefore } from './finding.js';
+import { NOTHING_AGAINST } from './evidence.js';
 import { factOf, itemsOf, type Line, type LineItem } from './line.js';
 import { acceptedAt, schoolOn, strengthsOn } from './strength.js';
 import { againstTheTest, notKnown, ofTheConcrete } from './strength-evidence.js';
@@ -38,12 +39,6 @@ function lowWords(line: Line, set: LineItem, s: StrengthOfSet): string | null {
   const specified = fixedUp(convert(exact(accepted.specified.text), accepted.specified.unit, s.test.unit), s.test.unit === 'psi' ? 0 : 1);
   return below === 'run' ? `${about}: ${SCHOOLS[school].short}, with ${specified} ${unit} specified.` : null;
 }
-
-/** What is said where nothing speaks against a test, and everything is known of it. */
-const NOTHING_AGAINST: Evidence = {
-  about: 'test',
-  says: 'Nothing on record speaks against the test: age, size, companions, curing and loading are known, and were as asked.',
-};
 
 function ofStrength(line: Line, set: LineItem, s: StrengthOfSet, before: FoundBefore): Found[] {
   const says = lowWords(line, set, s);
@@ -90,19 +85,3 @@ export const lowStrengthFinding = finding({
   find: (line, before) =>
     itemsOf(line, 'specimen-set').flatMap((set) => strengthsOn(line, set).flatMap((s) => ofStrength(line, set, s, before))),
 });
-
-/** What evidence speaks of, as heads over its parts. */
-const HEADS: readonly (readonly [Evidence['about'], string])[] = [
-  ['test', 'What speaks against the test'],
-  ['concrete', 'What speaks of the concrete'],
-  ['unknown', 'What is not known'],
-  ['cause', 'Seen'],
-];
-
-/** Evidence in its parts, each with its head; empty parts are left out. */
-export const evidenceParts = (evidence: readonly Evidence[]): { readonly head: string; readonly says: readonly string[] }[] =>
-  HEADS.flatMap(([about, head]) => {
-    const says = evidence.filter((e) => e.about === about).map((e) => e.says);
-    // What stands first of the test may be that nothing does.
-    return says.length === 0 ? [] : [{ head: says.includes(NOTHING_AGAINST.says) ? 'For and against the test' : head, says }];
-  });

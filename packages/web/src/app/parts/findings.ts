@@ -1,7 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { FindingView } from '@keen-mortar/contract';
-import { evidenceParts, findingById, stateAt, type Finding, type FindingGrade, type VerdictState } from '@keen-mortar/core';
+import type { FindingGrade, VerdictState } from '@keen-mortar/core';
+import { evidenceParts } from '@keen-mortar/core/evidence';
 import { ButtonDirective } from 'primeng/button';
 import { VerdictShape } from '../ui/verdict-shape';
 
@@ -14,20 +15,6 @@ export type ShownFinding = Pick<
   /** What it is about, where that is not plain. */
   readonly where?: string;
 };
-
-/** What was found here of what is in hand, as the server would show it. @param now ms */
-export function shownFinding(f: Finding, now: number): ShownFinding {
-  const { grade, says, next } = stateAt(f, now);
-  return {
-    ...f,
-    title: findingById(f.finding)?.title ?? f.finding,
-    grade,
-    says,
-    next: [...next],
-    evidence: [...f.evidence],
-    choices: [...f.choices],
-  };
-}
 
 /** Each grade by its shape: what wants somebody carries a flag. */
 const SHAPES: Readonly<Record<FindingGrade, { readonly state: VerdictState; readonly marked: boolean }>> = {

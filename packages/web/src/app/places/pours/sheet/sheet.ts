@@ -7,7 +7,8 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, si
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import { eventsOf, samplingRule, type SampleEventKind } from '@keen-mortar/contract';
-import { Findings, shownFinding } from '../../../parts/findings';
+import { Findings } from '../../../parts/findings';
+import { shownFinding } from '../../../parts/shown-finding';
 import { findingsOfSheet } from './line';
 import { lateWords, left, PORTION_PARTS, unitLabel, type Events, type Fuse, type MethodWindow } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';

@@ -1,7 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import type { Sample } from '@keen-mortar/contract';
 import { askedAs, stepsFor, unitLabel, waterFor } from '@keen-mortar/core';
-import { Findings, shownFinding, type ShownFinding } from '../../../parts/findings';
+import { Findings, type ShownFinding } from '../../../parts/findings';
+import { shownFinding } from '../../../parts/shown-finding';
 import { ToldList } from '../../../test/told';
 import { Working } from '../../../test/working';
 import { WaterGauge } from './water-gauge';
