@@ -1,5 +1,5 @@
 export { CORE_VERSION } from './version.js';
-export { CATALOGUE, countsWords, nextStep, say, type Code, type Counts, type Params } from './problems.js';
+export { CATALOGUE, countsWords, endsTesting, nextStep, say, type Code, type Counts, type Params } from './problems.js';
 export {
   decimal,
   decimalText,

@@ -206,7 +206,7 @@ describe('specimens', () => {
   });
 
   it('a strength test is its mean; companions too far apart wait for a decision, and count once there is one', () => {
-    expect(strength(set({ 28: ['294', '300', '303'] })).states[0].says).toBe('28 d ± 20 h: 36.9 MPa, the mean of 3 of 3 companions.');
+    expect(strength(set({ 28: ['294', '300', '303'] })).states[0].says).toBe('At 28 days: 36.9 MPa, the mean of 3 of 3 companions.');
     expect(strength(set({ 28: ['294', '', ''] })).states[0].grade).toBe('open');
     const apart = set({ 28: ['294', '300', '250'] });
     const asks = strength(apart);
@@ -234,7 +234,7 @@ describe('specimens', () => {
     );
     const lowOf = (line: Line, part = 'strength@28') => of(line, 'low-strength', part);
     const f = lowOf({ ...low, decisions: [decision({})] })!;
-    expect(f.states[0].says).toBe('28 d ± 20 h: 25.0 MPa, below the least that a single test may be, 28.5 MPa.');
+    expect(f.states[0].says).toBe('At 28 days: 25.0 MPa, below the least that a single test may be, 28.5 MPa.');
     expect([f.states[0].grade, f.states[0].next[0]]).toEqual([
       'out',
       'Tell the engineer, the concrete plant and whoever placed the concrete.',
@@ -250,7 +250,7 @@ describe('specimens', () => {
     expect(lowOf(set({ 7: ['60', '61'] }), 'strength@7')).toBeUndefined();
     // 33 and 32.5 before it leave no room for 30.4.
     const run = set({ 28: ['245', '246', '247'] }, {}, {}, { series: { 'D-1 strength@28': { before: mpa('33', '32.5'), earlier: 0 } } });
-    expect(lowOf(run)?.states[0].says).toBe('28 d ± 20 h: 30.4 MPa: the mean of three falls below f’c, with 32.0 MPa specified.');
+    expect(lowOf(run)?.states[0].says).toBe('At 28 days: 30.4 MPa: the mean of three falls below f’c, with 32.0 MPa specified.');
     expect(lowOf(set({ 28: ['294', '300', '303'] }))).toBeUndefined();
   });
 

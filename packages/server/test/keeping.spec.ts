@@ -142,17 +142,32 @@ describe('keeping readings', () => {
     expect(test.kept?.evaluation.validity.reasons.map((r) => r.code)).toEqual(['sheared-twice']);
     // What is left to do comes with the answer.
     expect(test.kept?.guidance.flatMap((t) => t.next)).toEqual([jasmine.stringContaining('Make no third slump')]);
-    const third = await h.post<Problem>(`/samples/${sampleId}/tests`, {
-      id: id(),
-      by,
-      method: 'slump',
-      variant: 'us',
-      system: 'si',
-      startedAt: at(500),
-      equipmentId: null,
-      retestOf: first,
-    });
-    expect(third.body.code).toBe('already-exists');
+    // A third is refused, as a repeat of either and by itself.
+    for (const retestOf of [second, null]) {
+      const body = { id: id(), by, method: 'slump', variant: 'us', system: 'si', startedAt: at(500), equipmentId: null, retestOf };
+      const third = await h.post<Problem>(`/samples/${sampleId}/tests`, body);
+      expect([third.body.errors?.[0]?.code, third.body.errors?.[0]?.message]).toEqual([
+        'testing-ended',
+        jasmine.stringContaining('Make no third slump'),
+      ]);
+    }
+  });
+
+  it('tells of a check test what it says with the first one, as its sheet does', async () => {
+    const first = await start('slump', 'us');
+    const next = (test: Test) =>
+      test
+        .kept!.guidance.filter((t) => t.code === 'out')
+        .flatMap((t) => t.next)
+        .join(' ');
+    expect(next((await keep(first, heap('140'))).body.test)).toContain('Make a check test at once');
+    const second = await start('slump', 'us', { retestOf: first });
+    const { test } = (await keep(second, heap('144'))).body;
+    expect(next(test)).not.toContain('Make a check test at once');
+    expect(next(test)).toContain('Tell whoever may reject the load.');
+    expect((await h.get<Sample>(`/samples/${sampleId}`)).body.tests.find((t) => t.id === second)).toEqual(test);
+    const third = { id: id(), by, method: 'slump', variant: 'us', system: 'si', startedAt: at(500), equipmentId: null, retestOf: first };
+    expect((await h.post<Problem>(`/samples/${sampleId}/tests`, third)).body.code).toBe('already-exists');
   });
 
   it('marks a test that started late, by the times of the record', async () => {

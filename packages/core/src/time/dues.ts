@@ -323,6 +323,9 @@ export function ageWords(days: number): string {
   return `${days} d${tolerance === null ? '' : ` ± ${tolerance / HOUR} h`}`;
 }
 
+/** At which age, at the head of a sentence: `At 28 days`, `At one day`. */
+export const atAge = (days: number): string => (days === 1 ? 'At one day' : `At ${days} days`);
+
 function breakWords(facts: AnyInputs): DueWords {
   const days = daysOf((facts as Facts)['age']);
   return {

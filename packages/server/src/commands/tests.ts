@@ -17,12 +17,14 @@ import {
   ageWindow,
   CALIBRATION,
   curing,
+  endsTesting,
   entryPath,
   ITEM_KINDS,
   kitMarks,
   say,
   keyedFields,
   methodById,
+  nextStep,
   takenBy,
   testDue,
   WAIT_FOR_RESULTS,
@@ -37,7 +39,7 @@ import type { Act } from '../actor.js';
 import { faultOf, notFound, Refused } from '../problems.js';
 import { frameOf, type Frame } from '../queries/around.js';
 import { givenTo } from '../queries/given.js';
-import { benchOf, keptOf, testView, workOut } from '../queries/tests.js';
+import { benchOf, inTurn, keptOf, testView, workOut } from '../queries/tests.js';
 import { inOrder, insertEntries } from '../store/entries.js';
 import { lockLine } from '../store/items.js';
 import { beginDue } from '../store/dues.js';
@@ -77,11 +79,12 @@ export async function startTest(cx: PoolConnection, act: Act, itemId: string, bo
       remarks.map(({ code, params }): Fault => ({ code: 'needs-reason', path: 'kitReason', message: say(code, params) })),
     );
   if (m.breaks) mustBeWhole(item, await testsOfItems(cx, [item.id]));
-  if (body.retestOf !== null) {
-    const before = (await testsOfItems(cx, [itemId])).find((t) => t.id === body.retestOf);
-    if (before?.method !== body.method)
-      throw refuse('wrong-retest', 'retestOf', 'A repeat belongs to a test of the same method on the same sample.');
-  }
+  const made = (await testsOfItems(cx, [itemId])).filter((t) => t.method === body.method);
+  if (body.retestOf !== null && !made.some((t) => t.id === body.retestOf))
+    throw refuse('wrong-retest', 'retestOf', 'A repeat belongs to a test of the same method on the same sample.');
+  const ended = made.flatMap((t) => t.newest?.frozen.said.validity.reasons ?? []).find(({ code }) => endsTesting(code));
+  if (ended)
+    throw refuse('testing-ended', 'method', [say(ended.code, ended.params), nextStep(ended.code, ended.params) ?? ''].join(' ').trim());
   const own = await ownCopyOn(cx, project.id, body.method, body.variant, startedAt);
   const record = {
     id: body.id,
@@ -182,8 +185,9 @@ export async function keepReadings(cx: PoolConnection, act: Act, testId: string,
   await keepEvaluation(cx, act, test, now, null);
   const turn = test.kept ? test.kept.turn + 1 : 0;
   const kept = keptOf(m, { turn, core: now.core, cause: null, computedAt: act.now, frozen: now.frozen }, bench.specifications);
-  const answer: Test = { ...test, readings: inOrder(readings), kept };
-  const tests = bench.tests.map((t) => (t.id === testId ? answer : t));
+  const alone: Test = { ...test, readings: inOrder(readings), kept };
+  const tests = inTurn(bench.tests.map((t) => (t.id === testId ? alone : t)));
+  const answer = tests.find((t) => t.id === testId)!;
   await stand(cx, bench, tests, new Set([test.method]));
   if (test.kept) await workOutAgain(cx, act, { usedId: testId, usedItemId: itemId }, { kind: 'test', id: testId });
   else await setStoodOn(cx, testId, usedBy(bench, m, test));

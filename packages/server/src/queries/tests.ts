@@ -9,7 +9,18 @@ import {
   type Sheet,
   type Test,
 } from '@keen-mortar/contract';
-import { CORE_VERSION, evaluate, guidance, judgeAll, methodById, type AnyMethod, type Evaluation, type Judged } from '@keen-mortar/core';
+import {
+  chainsOf,
+  CORE_VERSION,
+  evaluate,
+  guidance,
+  judgeAll,
+  methodById,
+  stateOfTest,
+  type AnyMethod,
+  type Evaluation,
+  type Judged,
+} from '@keen-mortar/core';
 import type { Cx } from '../db.js';
 import { entriesOf } from '../store/entries.js';
 import { kitOfTests } from '../store/test-kit.js';
@@ -125,7 +136,28 @@ export async function benchOf(cx: Cx, frame: Frame, which: (id: string) => boole
     };
     return testView(r, readings.get(r.id) ?? [], beside, judgedBy);
   });
-  return { ...frame, records, tests };
+  return { ...frame, records, tests: inTurn(tests) };
+}
+
+/** What is told of a test is told of it together with those that it was made because of, as its sheet tells it. */
+export function inTurn(tests: readonly Test[]): Test[] {
+  const judged = tests.flatMap(({ id, retestOf, method, kept }) => {
+    const m = methodById(method);
+    if (!m || !kept) return [];
+    const { evaluation } = kept;
+    const state = evaluation.validity.state === 'void' ? 'void' : stateOfTest(m, evaluation, kept.judged);
+    return [{ id, retestOf, method: m, state, outcome: evaluation }];
+  });
+  const turns = new Map(
+    chainsOf(judged)
+      .flat()
+      .map(({ test, turn }) => [test.id, { m: test.method, pair: turn?.pair ?? null }]),
+  );
+  return tests.map((test) => {
+    const turn = turns.get(test.id);
+    if (!turn?.pair || !test.kept) return test;
+    return { ...test, kept: { ...test.kept, guidance: guidance(turn.m, test.kept.evaluation, test.kept.judged, turn.pair) } };
+  });
 }
 
 /** For whoever looks at it: with what waits to be worked out again. */

@@ -1,7 +1,7 @@
 import { brief, exact, type Exact } from '../../numbers/exact.js';
 import { convert, unitLabel, type System, type UnitId } from '../../units/units.js';
 import type { Keyed } from '../../units/reading.js';
-import { ageWords } from '../../time/dues.js';
+import { atAge } from '../../time/dues.js';
 import { COMPRESSIVE } from '../strength-test.js';
 import { partOf } from '../strength-of-set.js';
 import { always, finding, type Found } from './finding.js';
@@ -63,7 +63,7 @@ export const fieldShareFinding = finding({
             specified,
             line.project.system,
           );
-          const says = `${ageWords(s.ageDays)}: cured with the structure it reaches ${brief(share, 3, exact(FIELD_SHARE.least))} % of its standard-cured companions`;
+          const says = `${atAge(s.ageDays)}: cured with the structure it reaches ${brief(share, 3, exact(FIELD_SHARE.least))} % of its standard-cured companions`;
           return [
             {
               subjectId: set.id,

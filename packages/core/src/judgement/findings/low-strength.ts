@@ -1,5 +1,5 @@
 import { exact, fixedUp } from '../../numbers/exact.js';
-import { ageWords } from '../../time/dues.js';
+import { atAge } from '../../time/dues.js';
 import { convert, unitLabel } from '../../units/units.js';
 import { adviseAtPress } from '../at-the-press.js';
 import { SCHOOLS } from '../schools.js';
@@ -34,7 +34,7 @@ function lowWords(line: Line, set: LineItem, s: StrengthOfSet): string | null {
     early: null,
   });
   const unit = unitLabel(s.test.unit);
-  const about = `${ageWords(s.ageDays)}: ${s.test.reported} ${unit}`;
+  const about = `${atAge(s.ageDays)}: ${s.test.reported} ${unit}`;
   if (below === 'floor') return `${about}, below the least that a single test may be, ${floor ?? ''} ${unit}.`;
   const specified = fixedUp(convert(exact(accepted.specified.text), accepted.specified.unit, s.test.unit), s.test.unit === 'psi' ? 0 : 1);
   return below === 'run' ? `${about}: ${SCHOOLS[school].short}, with ${specified} ${unit} specified.` : null;

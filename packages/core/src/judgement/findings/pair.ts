@@ -6,19 +6,24 @@ import { always, finding, type Found, type FindingGrade } from './finding.js';
 import { itemsOf, testsOf, type Line, type LineItem, type LineTest } from './line.js';
 import type { Evaluation } from '../../methods/evaluate.js';
 
+/** What is read of a test to judge it with those that it was made because of. */
+type InTurn = Pick<LineTest, 'id' | 'method' | 'retestOf' | 'state'> & {
+  readonly outcome: Pick<Evaluation, 'results' | 'validity'> | null;
+};
+
 /** A test that gave something, with what it says together with those that it was made because of. */
-export interface ChainedTest {
-  readonly test: LineTest;
+export interface ChainedTest<T extends InTurn = LineTest> {
+  readonly test: T;
   readonly turn: Turn | null;
 }
 
 /** Tests of one method that were made because of each other, the first one first: a list for each that was made by itself. */
-export function chainsOf(tests: readonly LineTest[]): ChainedTest[][] {
+export function chainsOf<T extends InTurn>(tests: readonly T[]): ChainedTest<T>[][] {
   const after = new Map(tests.flatMap((t) => (t.retestOf === null ? [] : [[t.retestOf, t] as const])));
   return tests
     .filter((t) => t.retestOf === null || !tests.some((other) => other.id === t.retestOf))
     .map((root) => {
-      const chain: ChainedTest[] = [{ test: root, turn: null }];
+      const chain: ChainedTest<T>[] = [{ test: root, turn: null }];
       for (let next = after.get(root.id); next; next = after.get(next.id)) {
         const made = [...chain.map((c) => c.test), next].map(({ state, outcome }) => ({ state, evaluation: outcome ?? NOTHING }));
         chain.push({ test: next, turn: judgeTurn(next.method, made) });

@@ -1,5 +1,5 @@
 import type { Code } from '../../problems.js';
-import { ageWords } from '../../time/dues.js';
+import { atAge } from '../../time/dues.js';
 import { unitLabel } from '../../units/units.js';
 import { remarkWords } from '../causes.js';
 import { judgeMean } from '../strength-limit.js';
@@ -51,7 +51,7 @@ function ofStrength(line: Line, set: LineItem, s: StrengthOfSet, before: FoundBe
     part: partOf(s),
     states: always(
       grade,
-      `${ageWords(s.ageDays)}: ${mean}${misses.map((m) => ` It must be ${m.says}.`).join('')}${standsWords(s, accepted, strayed)}`,
+      `${atAge(s.ageDays)}: ${mean}${misses.map((m) => ` It must be ${m.says}.`).join('')}${standsWords(s, accepted, strayed)}`,
       next,
     ),
     // Whoever decides sees what speaks against it, and what nobody knows.
