@@ -7,6 +7,8 @@ import {
   read,
   significant,
   UNIT_IDS,
+  unitLabel,
+  unitNamed,
   unitsOf,
   type Exact,
   type Unread,
@@ -69,6 +71,10 @@ describe('a keyed reading', () => {
     expect(read({ text: '1,234', unit: 'kg' }, 'mass')).toEqual({ fault: 'two-ways' });
     expect(read({ text: '42.6 lbs', unit: 'kg' }, 'mass')).toEqual({ fault: 'other-unit', offer: { text: '42.6', unit: 'lb' } });
     expect(read({ text: '12 psi', unit: 'kg' }, 'mass')).toEqual({ fault: 'wrong-unit' });
+    // Every unit is taken as the program writes it itself; what two units share means the one that is asked for.
+    for (const id of UNIT_IDS) if (unitLabel(id) !== '') expect([id, unitNamed(unitLabel(id), dimensionOf(id))]).toEqual([id, id]);
+    expect(['°C', '°F'].map((label) => unitNamed(label))).toEqual(['C', 'F']);
+    expect(shown(read({ text: '21 °C', unit: 'C' }, 'temperature'))).toBe('21');
   });
 
   it('water and admixtures may be keyed by volume, sieves by name', () => {

@@ -57,7 +57,7 @@ function readLong(text: string, unit: UnitId, dimension: Dimension, as: ReadAs):
   const value = parse(text, dimension);
   if (value) return value instanceof Value ? value : unread('two-ways');
   const behind = /^([+-]?[\d.,'’\s/:-]*\d\.?)\s*([^\d\s.,:/-].*)$/.exec(text);
-  const named = behind ? unitNamed(behind[2]!) : null;
+  const named = behind ? unitNamed(behind[2]!, dimension) : null;
   const figure = behind && named ? parse(behind[1]!.trim(), dimensionOf(named)) : null;
   if (!behind || !named || !(figure instanceof Value)) return unread(digitsIn(text) > LONGEST_NUMBER ? 'too-long' : 'not-a-number');
   if (named === unit) return figure;

@@ -207,17 +207,26 @@ const ALIASES: Readonly<Record<string, UnitId>> = {
 
 const byName = new Map<string, UnitId>();
 
-/** The unit that a name means (`kg`, `lbs`, `"`, `°F`), capitals where they tell units apart; null for no unit. */
-export function unitNamed(name: string): UnitId | null {
+/**
+ * The unit that a name means (`kg`, `lbs`, `"`, `°F`), capitals where they tell units apart; null for no unit.
+ * @param dimension which one where units of two share a name: `°C` is a temperature, or the difference of two
+ */
+export function unitNamed(name: string, dimension?: Dimension): UnitId | null {
   if (byName.size === 0) {
     const plainly = (text: string) => text.replace(/[\s.]/g, '');
-    for (const [alias, id] of Object.entries(ALIASES)) byName.set(alias, id);
-    for (const id of UNIT_IDS)
-      for (const text of [plainly(UNITS[id].label).toLowerCase(), id.toLowerCase()]) if (text !== '' && text !== '1') byName.set(text, id);
-    for (const id of UNIT_IDS) for (const text of [plainly(UNITS[id].label), id]) if (text !== '' && text !== '1') byName.set(text, id);
+    const add = (text: string, id: UnitId) => {
+      if (text !== '' && text !== '1' && !byName.has(text)) byName.set(text, id);
+    };
+    // What the program writes itself comes before what people call it; of two units with one label the first of the table.
+    for (const id of UNIT_IDS) add(id, id);
+    for (const id of UNIT_IDS) add(plainly(UNITS[id].label), id);
+    for (const id of UNIT_IDS) for (const text of [id, plainly(UNITS[id].label)]) add(text.toLowerCase(), id);
+    for (const [alias, id] of Object.entries(ALIASES)) add(alias, id);
   }
   const text = name.replace(/[\s.]/g, '');
-  return byName.get(text) ?? byName.get(text.toLowerCase()) ?? null;
+  const found = byName.get(text) ?? byName.get(text.toLowerCase()) ?? null;
+  if (found === null || dimension === undefined || UNITS[found].dimension === dimension) return found;
+  return UNIT_IDS.find((id) => UNITS[id].dimension === dimension && UNITS[id].label === UNITS[found].label) ?? found;
 }
 
 /** Units to offer beside a reading: the common ones of its dimension, and those that its method names. */

@@ -1,4 +1,4 @@
-import { dimensionOf, unitNamed, type AnyInputs, type Field, type Shape, type System, type UnitId } from '@keen-mortar/core';
+import { dimensionOf, unitNamed, type AnyInputs, type Dimension, type Field, type Shape, type System, type UnitId } from '@keen-mortar/core';
 import Papa from 'papaparse';
 
 /** More rows than a form can usefully show; longer series go to the worker. */
@@ -45,9 +45,9 @@ const plain = (text: string): string =>
     .trim();
 
 /** A unit that a head names in brackets or at its end: `Retained (g)`, `mass, kg`. */
-function unitIn(head: string, dimension: string): UnitId | null {
+function unitIn(head: string, dimension: Dimension): UnitId | null {
   const named = /[([]([^)\]]+)[)\]]/.exec(head)?.[1] ?? head.split(/[\s,]+/).at(-1) ?? '';
-  const found = unitNamed(named);
+  const found = unitNamed(named, dimension);
   return found !== null && dimensionOf(found) === dimension ? found : null;
 }
 
