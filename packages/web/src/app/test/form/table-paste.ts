@@ -1,4 +1,13 @@
-import { dimensionOf, unitNamed, type AnyInputs, type Dimension, type Field, type Shape, type System, type UnitId } from '@keen-mortar/core';
+import {
+  dimensionOf,
+  unitNamed,
+  type AnyInputs,
+  type Dimension,
+  type Field,
+  type Shape,
+  type System,
+  type UnitId,
+} from '@keen-mortar/core';
 import Papa from 'papaparse';
 
 /** More rows than a form can usefully show; longer series go to the worker. */
