@@ -1,6 +1,7 @@
 import type { Problem, Sheet } from '@keen-mortar/contract';
 import { idFor } from '../src/demo.js';
-import { Bench, by, projectId, reading } from './bench.js';
+import type { Bench} from './bench.js';
+import { by, projectId, reading } from './bench.js';
 import { id, LOADED_AT } from './harness.js';
 
 const DAY = 86_400_000;
