@@ -75,7 +75,7 @@ export async function startTest(cx: PoolConnection, act: Act, itemId: string, bo
   if (remarks.length > 0 && body.kitReason === undefined)
     throw new Refused(
       'needs-reason',
-      'Equipment that is past its calibration is used with a reason.',
+      'Say why this equipment is used all the same.',
       remarks.map(({ code, params }): Fault => ({ code: 'needs-reason', path: 'kitReason', message: say(code, params) })),
     );
   if (m.breaks) mustBeWhole(item, await testsOfItems(cx, [item.id]));
