@@ -1,6 +1,6 @@
 import type { Problem, Sheet } from '@keen-mortar/contract';
 import { idFor } from '../src/demo.js';
-import type { Bench} from './bench.js';
+import type { Bench } from './bench.js';
 import { by, projectId, reading } from './bench.js';
 import { id, LOADED_AT } from './harness.js';
 
