@@ -39,8 +39,10 @@ export interface FieldCured {
 export interface MixSeries {
   readonly mix: { readonly id: string; readonly code: string; readonly name: string };
   readonly project: { readonly timezone: string; readonly system: System; readonly practice: PracticeId };
-  /** By what it is accepted. */
+  /** By what it is accepted, at the age that this series is of. */
   readonly accepted: Acceptance;
+  /** Each age at which something is accepted, the youngest first: a series of its own. */
+  readonly ages: readonly number[];
   readonly tests: readonly SeriesLine[];
   /** How many there are in all. */
   readonly total: number;

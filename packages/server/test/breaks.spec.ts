@@ -194,6 +194,13 @@ describe('breaks and the series that they feed', () => {
     const series = (await h.get<MixSeries>(`/mixes/${mixId}/series`)).body;
     expect([series.accepted.ageDays, series.tests.map((t) => t.strength.text), series.earlier]).toEqual([56, ['37.1'], 0]);
     expect((await h.get<WholeSeries>(`/mixes/${mixId}/series/whole`)).body.strength).toEqual(['37.1']);
+    // At another age nothing is accepted: said, and never taken for the one that is.
+    const none = await h.get<Problem>(`/mixes/${mixId}/series?age=28`);
+    expect([none.status, none.body.errors?.[0]?.path, none.body.errors?.[0]?.message]).toEqual([
+      422,
+      'age',
+      'Nothing is accepted at 28 days; this mix is accepted at 56.',
+    ]);
     // A beam is compared with what is asked of beams, and says so in the report.
     const bent = await setOf(28, [28, 28], { shape: 'beam', width: mm('150'), length: mm('500') }, mixId);
     const rows = (field: string, column: string) => [1, 2, 3].map((n) => reading(`${field}.00000000${n}abcdef.${column}`, '150', 'mm'));
@@ -212,6 +219,15 @@ describe('breaks and the series that they feed', () => {
     expect((await h.post('/reports', report)).status).toBe(201);
     const words = (await wordsOf(new Uint8Array(await h.bytes(`/reports/${report.id}/paper`)))).join(' ');
     expect(words).toContain('At 28 days: 4.20 MPa, the mean of 2 of 2 companions. It must be at least 4.5 MPa.');
+    // Asked for at two ages: each is a series of its own.
+    const both = { ...specification, id: id(), limits: [limit('strength', '20', { atDays: 28 }), limit('strength', '36', { atDays: 56 })] };
+    expect((await h.post('/specifications', both)).status).toBe(201);
+    const again = { ...revision, id: id(), effectiveFrom: ago(100), specificationIds: [both.id], why: 'asked for at 28 days too' };
+    expect((await h.post(`/mixes/${mixId}/revisions`, { ...again, by })).status).toBe(201);
+    for (const [age, strength] of Object.entries({ 28: '24.7', 56: '37.1' })) {
+      const { body } = await h.get<MixSeries>(`/mixes/${mixId}/series?age=${age}`);
+      expect([body.ages, body.accepted.ageDays, body.tests.map((t) => t.strength.text)]).toEqual([[28, 56], Number(age), [strength]]);
+    }
   });
 
   it('a report of breaks says whether it is the last word; a letter tells of a low one, and of no other', async () => {

@@ -10,12 +10,14 @@ import { mixes, mixHead, mixOf } from '../store/mixes.js';
 import { fromZod } from '../problems.js';
 import { FORMATS, seriesCsv } from '../exchange.js';
 import type { Parts } from './app.js';
-import { idOf, pageOf, projectIdOf } from './requests.js';
+import { idOf, pageOf, projectIdOf, queryOf } from './requests.js';
 import { write } from './writing.js';
 
 /** No mix was tested more often. */
 const LONGEST = 200_000;
 
+/** At which age, in days. */
+export const seriesQuery = z.object({ age: z.coerce.number().int().min(1).max(3650).optional() });
 const atQuery = z.object({ at: moment.optional() });
 
 export function mixRoutes(parts: Parts): Router {
@@ -42,14 +44,14 @@ export function mixRoutes(parts: Parts): Router {
     res.json({ projectId, trends: await trendsOf(pool, id, await momentOf(req)) });
   });
   routes.get('/mixes/:id/series', async (req, res) => {
-    res.json(await seriesOf(pool, idOf(req), await clockOf(pool)));
+    res.json(await seriesOf(pool, idOf(req), await clockOf(pool), queryOf(seriesQuery, req).age));
   });
   routes.get('/mixes/:id/series.csv', async (req, res) => {
-    const series = await seriesOf(pool, idOf(req), await clockOf(pool));
-    res.type(FORMATS.csv).attachment(`series-${series.mix.code}.csv`).send(seriesCsv(series));
+    const series = await seriesOf(pool, idOf(req), await clockOf(pool), queryOf(seriesQuery, req).age);
+    res.type(FORMATS.csv).attachment(`series-${series.mix.code}-${series.accepted.ageDays}-days.csv`).send(seriesCsv(series));
   });
   routes.get('/mixes/:id/series/whole', async (req, res) => {
-    res.json(await wholeOf(pool, idOf(req), await clockOf(pool), LONGEST));
+    res.json(await wholeOf(pool, idOf(req), await clockOf(pool), queryOf(seriesQuery, req).age, LONGEST));
   });
   routes.get('/sources', async (req, res) => {
     const { offset, limit } = pageOf(req);

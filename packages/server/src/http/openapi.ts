@@ -46,6 +46,7 @@ import express, { Router } from 'express';
 import * as z from 'zod';
 import { openingsQuery } from './day.js';
 import { kitSheetQuery } from './kit.js';
+import { seriesQuery } from './mixes.js';
 import { RECORD_TYPE } from '../transfer/format.js';
 import { recordQuery } from './records.js';
 import { ownCopyQuery } from './own-copies.js';
@@ -80,9 +81,9 @@ export const OPERATIONS: Readonly<Record<string, Operation>> = {
   'get /mixes/:id': { says: 'A mix' },
   'get /mixes/:id/sheet': { says: 'A mix with what it must meet, and its sources’ newest gravities' },
   'get /mixes/:id/trends': { says: 'What was found of each property of a mix', query: asOf },
-  'get /mixes/:id/series': { says: 'Strength tests of a mix, with what may explain them, and what is still to break' },
-  'get /mixes/:id/series.csv': { says: 'The same as a table', gives: 'text/csv' },
-  'get /mixes/:id/series/whole': { says: 'All strength tests of a mix that count, as columns' },
+  'get /mixes/:id/series': { says: 'Strength tests of a mix, with what may explain them, and what is still to break', query: seriesQuery },
+  'get /mixes/:id/series.csv': { says: 'The same as a table', gives: 'text/csv', query: seriesQuery },
+  'get /mixes/:id/series/whole': { says: 'All strength tests of a mix that count, as columns', query: seriesQuery },
   'post /mixes': { says: 'A mix, with its first revision where it is given', body: newMix },
   'post /sources/:id/acceptances': { says: 'What a test found of a source counts from a moment on', body: newAcceptance },
   'post /mixes/:id/looks': { says: 'What a mix stands on was looked at, and is left as it is', body: newLook },

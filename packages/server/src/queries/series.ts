@@ -1,5 +1,5 @@
 import {
-  acceptanceBy,
+  acceptancesBy,
   revisionAt,
   type Acceptance,
   type Item,
@@ -13,6 +13,7 @@ import {
 } from '@keen-mortar/contract';
 import { EARLY_AT_DAYS, propertyOf, remarkWords, seasonOf, shiftOf, unitLabel, type Keyed, type Trait } from '@keen-mortar/core';
 import type { Cx } from '../db.js';
+import { Refused } from '../problems.js';
 import { itemsNamed } from '../store/items.js';
 import { equipmentNames } from '../store/kit.js';
 import { kitOfItems } from '../store/test-kit.js';
@@ -30,17 +31,27 @@ const WAITING = 40;
 const FIELD = 20;
 const DAY = 86_400_000;
 
-/** By what a mix is accepted now: as the specifications of the revision say that is in force, or is the last. */
-export async function acceptanceOf(cx: Cx, { revisions }: Mix, project: Project, now: Date): Promise<Acceptance> {
+/** By what a mix is accepted now, at each age: as the specifications of the revision say that is in force, or is the last. */
+async function acceptancesOf(cx: Cx, { revisions }: Mix, project: Project, now: Date): Promise<Acceptance[]> {
   const revision = revisionAt(revisions, now.getTime()) ?? revisions.at(-1);
-  return acceptanceBy(await specificationsNamed(cx, revision?.specificationIds ?? []), project);
+  return acceptancesBy(await specificationsNamed(cx, revision?.specificationIds ?? []), project);
 }
 
-/** A mix's strength tests with all that may explain them. */
-export async function seriesOf(cx: Cx, mixId: string, now: Date): Promise<MixSeries> {
+/** What is accepted at an age; at the first one where none is named. */
+function acceptedAt(all: readonly Acceptance[], ageDays: number | undefined): Acceptance {
+  const found = ageDays === undefined ? all[0] : all.find((a) => a.ageDays === ageDays);
+  if (found) return found;
+  const ages = all.map((a) => a.ageDays).join(' and ');
+  const message = `Nothing is accepted at ${ageDays} days; this mix is accepted at ${ages}.`;
+  throw new Refused('invalid-input', message, [{ code: 'unknown-age', path: 'age', message }]);
+}
+
+/** A mix's strength tests at an age of acceptance, with all that may explain them. @param age days; undefined: the youngest */
+export async function seriesOf(cx: Cx, mixId: string, now: Date, age?: number): Promise<MixSeries> {
   const mix = await mixOf(cx, mixId);
   const project = await projectOf(cx, mix.projectId);
-  const accepted = await acceptanceOf(cx, mix, project, now);
+  const all = await acceptancesOf(cx, mix, project, now);
+  const accepted = acceptedAt(all, age);
   const { ageDays } = accepted;
   const property = await acceptedBy(cx, mixId, ageDays);
   const of = { property, ageDays };
@@ -62,6 +73,7 @@ export async function seriesOf(cx: Cx, mixId: string, now: Date): Promise<MixSer
     mix: { id: mix.id, code: mix.code, name: mix.name },
     project: { timezone: project.timezone, system: project.system, practice: project.practice },
     accepted,
+    ages: all.map((a) => a.ageDays),
     tests: tests.flatMap((t) => lineOf(t, traced.of.get(t.setId) ?? [])),
     total,
     earlier: counting - tests.filter(counts).length,
@@ -75,9 +87,9 @@ export async function seriesOf(cx: Cx, mixId: string, now: Date): Promise<MixSer
 const counts = (t: StrengthTestView): boolean => t.notFor === null && t.reported !== null;
 
 /** All of a mix that counts, however long, as columns. */
-export async function wholeOf(cx: Cx, mixId: string, now: Date, most: number): Promise<WholeSeries> {
+export async function wholeOf(cx: Cx, mixId: string, now: Date, age: number | undefined, most: number): Promise<WholeSeries> {
   const mix = await mixOf(cx, mixId);
-  const { ageDays } = await acceptanceOf(cx, mix, await projectOf(cx, mix.projectId), now);
+  const { ageDays } = acceptedAt(await acceptancesOf(cx, mix, await projectOf(cx, mix.projectId), now), age);
   return wholeSeries(cx, mixId, { property: await acceptedBy(cx, mixId, ageDays), ageDays }, most);
 }
 

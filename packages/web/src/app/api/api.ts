@@ -82,8 +82,11 @@ export class Api {
   /** @param at as it was known then; now, where it is not given */
   source = (id: string, at?: string): Observable<SourceSheet> =>
     this.http.get<SourceSheet>(`/api/v1/sources/${id}`, { params: at === undefined ? {} : { at } });
-  mixSeries = (id: string): Observable<MixSeries> => this.http.get<MixSeries>(`/api/v1/mixes/${id}/series`);
-  wholeSeries = (id: string): Observable<WholeSeries> => this.http.get<WholeSeries>(`/api/v1/mixes/${id}/series/whole`);
+  /** @param age days, of those at which something is accepted; undefined: the youngest */
+  mixSeries = (id: string, age?: number): Observable<MixSeries> =>
+    this.http.get<MixSeries>(`/api/v1/mixes/${id}/series`, { params: age === undefined ? {} : { age } });
+  wholeSeries = (id: string, age: number): Observable<WholeSeries> =>
+    this.http.get<WholeSeries>(`/api/v1/mixes/${id}/series/whole`, { params: { age } });
   mixTrends = (id: string): Observable<{ trends: Trend[] }> => this.http.get<{ trends: Trend[] }>(`/api/v1/mixes/${id}/trends`);
   specifications = (project: string, offset = 0, limit = 200): Observable<Page<Specification>> =>
     this.http.get<Page<Specification>>('/api/v1/specifications', { params: { project, offset, limit } });

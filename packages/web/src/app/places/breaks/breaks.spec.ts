@@ -164,6 +164,7 @@ describe('a series in words', () => {
     accepted: { specified: { text: '32', unit: 'MPa' }, ageDays: 28, school: 'aci' },
     tests,
     total: tests.length,
+    ages: [28],
     earlier: 0,
     traits: [],
     waiting: [],

@@ -25,6 +25,8 @@ import { causeWords, counted, dayOf, headline, KIND_PICTURES, leftOutWords, move
 export class SeriesPage implements OnDestroy {
   private readonly api = inject(Api);
   readonly mixId = input.required<string>();
+  /** In the address, in days: which of the series, where the mix is accepted at several ages. */
+  readonly age = input<string>();
   protected readonly series = signal<MixSeries | null>(null);
   protected readonly answer = signal<MixAnswer | null>(null);
   protected readonly problem = signal<Problem | null>(null);
@@ -66,15 +68,17 @@ export class SeriesPage implements OnDestroy {
 
   constructor() {
     effect(() => {
-      const id = this.mixId();
-      untracked(() => this.ask(id));
+      const [id, age] = [this.mixId(), this.age()];
+      untracked(() => this.ask(id, age === undefined ? undefined : Number(age)));
     });
   }
 
-  private ask(id: string): void {
+  private ask(id: string, age?: number): void {
     this.series.set(null);
     this.answer.set(null);
-    this.api.mixSeries(id).subscribe({
+    this.whole.set(null);
+    this.problem.set(null);
+    this.api.mixSeries(id, age).subscribe({
       next: (series) => {
         this.series.set(series);
         this.run(this.taskOf(series), (answer) => this.answer.set(answer));
@@ -121,7 +125,7 @@ export class SeriesPage implements OnDestroy {
   protected askWhole(): void {
     const s = this.series();
     if (!s) return;
-    this.api.wholeSeries(s.mix.id).subscribe({
+    this.api.wholeSeries(s.mix.id, s.accepted.ageDays).subscribe({
       next: ({ strength, unit }) => {
         const tests = strength.map((text) => ({ strength: { text, unit: unit as 'MPa' }, companions: [] }));
         const task: MixTask = {
