@@ -462,6 +462,7 @@ it('somebody’s word on a set that waits: it counts in the series from then on,
   await page.getByText('It counts, as tested', { exact: true }).click();
   await page.getByTestId('decide').click();
   await expect(page.getByText('Say why')).toBeVisible();
+  await choose(page, 'Who decided', /Thwaitewood/);
   await page.getByLabel('Why, in their words').fill('Two of three agree; the third broke on a worn pad');
   await page.getByTestId('decide').click();
   await expect(page.getByTestId('decided').first()).toContainText('the third broke on a worn pad');

@@ -229,9 +229,15 @@ export class ItemPage {
   private readonly others = signal(false);
   /** What may be made of it. */
   /** Specimens are molded of it, in sets: by a form of their own. */
-  protected readonly molds = computed(() => ['sample', 'trial-batch'].includes(this.item()?.kind ?? '') && !this.item()!.voided);
+  private readonly isMolded = computed(() => ['sample', 'trial-batch'].includes(this.item()?.kind ?? ''));
+  /** Of a void sample nothing is molded. */
+  protected readonly molds = computed(() => this.isMolded() && !this.item()!.voided && !this.isVoidSample());
+  private readonly isVoidSample = computed(() => {
+    const s = this.sheet();
+    return s !== null && s !== undefined && s.findings.some((f) => f.subjectId === s.item.id && f.grade === 'void');
+  });
   protected readonly makes = computed(() =>
-    ITEM_KIND_IDS.filter((kind) => mayLieIn(kind, this.item()?.kind ?? null) && !(kind === 'specimen-set' && this.molds())),
+    ITEM_KIND_IDS.filter((kind) => mayLieIn(kind, this.item()?.kind ?? null) && !(kind === 'specimen-set' && this.isMolded())),
   );
 
   private readonly tick = this.clock.ticking(TICK);

@@ -233,6 +233,31 @@ describe('beside the test in hand', () => {
     expect(commands()[0]!.heldUntil).toBeUndefined();
   });
 
+  it('of a void composite nothing is molded, and no clock but the truck’s goes on', async () => {
+    const ago = (minutes: number) => new Date(Date.now() - minutes * 60_000).toISOString();
+    const taken = (portions: { at: string }[]): Sample => ({
+      ...sample,
+      load: { ...sample.load, batchedAt: ago(30) },
+      events: [
+        ...portions.map(({ at }, i) => ({ id: `e${i}`, kind: 'portion' as const, at, part: 'middle' })),
+        { id: 'f', kind: 'finished', at: ago(3), part: null },
+      ],
+      line: sample.line.map((i) => (i.id === 'sample' ? { ...i, facts: { portions, finished: ago(3) } } : i)),
+    });
+    const shown = async (of: Sample) => {
+      open(of);
+      await show(Sheet, { sampleId: sample.id });
+      store.dispatch(SheetActions.loaded({ sample: of, fromDevice: false }));
+      await fixture.whenStable();
+      const burning = [...host.querySelectorAll('[data-state="burning"], [data-state="last"]')].map((f) => f.getAttribute('data-fuse'));
+      const molds = host.querySelector('[data-testid="mold"]') !== null;
+      fixture.destroy();
+      return [burning, molds];
+    };
+    expect(await shown(taken([{ at: ago(9) }, { at: ago(4) }]))).toEqual([jasmine.arrayContaining(['molding', 'truck']), true]);
+    expect(await shown(taken([{ at: ago(20) }, { at: ago(4) }]))).toEqual([['truck'], false]);
+  });
+
   it('a fuse near its end is heard once', async () => {
     const ago = (minutes: number) => new Date(Date.now() - minutes * 60_000).toISOString();
     const events = [

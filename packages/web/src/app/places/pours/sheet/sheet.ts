@@ -123,7 +123,9 @@ export class Sheet implements OnDestroy {
     const tests = this.rows()
       .filter((row) => row.retestOf === null)
       .map((row) => ({ method: row.method, doneAt: (must: MethodWindow['must']) => momentOf(row, must) }));
-    return clocksOf(events, tests, sample.specifications, now);
+    const clocks = clocksOf(events, tests, sample.specifications, now);
+    // Of a void sample nothing is hurried for any more, but for the truck.
+    return this.isVoid() ? clocks.filter((f) => f.id === 'truck' || f.state === 'done') : clocks;
   });
 
   /** The composite itself, judged by its own method. */
@@ -133,6 +135,8 @@ export class Sheet implements OnDestroy {
     const found = findingsOfSheet(sample, this.rows()).filter((f) => f.finding === 'composite');
     return found.map((f) => shownFinding(f, this.now())).filter((f) => f.grade !== 'fine');
   });
+
+  protected readonly isVoid = computed(() => this.sampleRemarks().some((f) => f.grade === 'void'));
 
   /** The first thing that the sampling method says, for whoever stands at the chute. */
   protected readonly samplingRule = samplingRule();
