@@ -10,8 +10,7 @@ function overlaid(sample: Sample, item: LineItem): LineItem {
     const portions = sample.events
       .filter((e) => e.kind === 'portion')
       .map(({ at: taken, part }) => ({ at: taken, ...(part ? { part } : {}) }));
-    const finished = at('finished');
-    return said({ portions, ...(finished === undefined ? {} : { finished }) });
+    return said({ portions, finished: at('finished') });
   }
   if (item.kind !== 'load') return item;
   const discharged = at('discharged');
