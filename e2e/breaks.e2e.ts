@@ -446,12 +446,12 @@ it('somebody’s word on a set that waits: it counts in the series from then on,
   await page.getByRole('link', { name: 'Mixes' }).click();
   await page.locator('a.name', { hasText: 'D-32A' }).click();
   await page.getByRole('link', { name: 'Strength series' }).click();
+  await page.getByText(/ strength tests, cast from/).waitFor();
   const series = page.url();
   const counted = async (tests: number): Promise<void> => {
     await page.goto(series);
     await expect(page.getByText(new RegExp(`^\\s*${tests} strength tests, cast from`))).toBeVisible();
   };
-  await page.getByText(/ strength tests, cast from/).waitFor();
   const before = Number(/(\d+) strength tests, cast from/.exec(await page.locator('main').innerText())![1]);
   await expect(page.getByText('nobody has decided whether it counts')).toBeVisible();
   await page.goto(`${app.url}/decisions`);
