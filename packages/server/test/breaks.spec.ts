@@ -219,6 +219,8 @@ describe('breaks and the series that they feed', () => {
     expect((await h.post('/reports', report)).status).toBe(201);
     const words = (await wordsOf(new Uint8Array(await h.bytes(`/reports/${report.id}/paper`)))).join(' ');
     expect(words).toContain('At 28 days: 4.20 MPa, the mean of 2 of 2 companions. It must be at least 4.5 MPa.');
+    // What several tests mean together stands at the head, before any of them.
+    expect(words).toMatch(/not limited\. Strength test: At 28 days: 4\.20 MPa, [^.]+\. It must be at least 4\.5 MPa\. Strength tests/);
     // Asked for at two ages: each is a series of its own.
     const both = { ...specification, id: id(), limits: [limit('strength', '20', { atDays: 28 }), limit('strength', '36', { atDays: 56 })] };
     expect((await h.post('/specifications', both)).status).toBe(201);

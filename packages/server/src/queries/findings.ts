@@ -3,7 +3,7 @@ import { DECISIONS, findingById, pressing, stateAt } from '@keen-mortar/core';
 import type { Cx } from '../db.js';
 import { decisionsOfProject, decisionsOn } from '../store/decisions.js';
 import { findingsAbout, findingsAsking, type FindingRow } from '../store/findings.js';
-import { itemsNamed, lineOf, pathsOnLine } from '../store/items.js';
+import { itemsNamed, pathsOnLine } from '../store/items.js';
 
 /** Findings in the state that holds at a moment, the most pressing first. */
 async function viewsOf(cx: Cx, rows: readonly FindingRow[], now: Date): Promise<FindingView[]> {
@@ -32,14 +32,6 @@ async function viewsOf(cx: Cx, rows: readonly FindingRow[], now: Date): Promise<
 export const findingsShown = async (cx: Cx, subjectIds: readonly string[], now: Date): Promise<FindingView[]> =>
   viewsOf(cx, await findingsAbout(cx, subjectIds), now);
 
-/** The same by what they are about. */
-export async function findingsBySubject(cx: Cx, subjectIds: readonly string[], now: Date): Promise<Map<string, FindingView[]>> {
-  const all = await findingsShown(cx, subjectIds, now);
-  const by = new Map<string, FindingView[]>(subjectIds.map((id) => [id, []]));
-  for (const f of all) by.get(f.subjectId)!.push(f);
-  return by;
-}
-
 /**
  * What is found of some items and of all that each lies in on its line, by item: what a list, a sheet or a paper says of it. What
  * hangs on a companion or on what was made of it stands with that.
@@ -53,22 +45,34 @@ export async function findingsOnPaths(cx: Cx, itemIds: readonly string[], now: D
 /** So many of either are shown; nobody decides on more. */
 const MOST = 200;
 
-const whereOf = (path: readonly Item[]): string => path.map((i) => i.code).join(', ');
+/** Where each of some items lies, from the top: looked up level by level, for all of them at once. */
+async function placesOf(cx: Cx, itemIds: readonly string[]): Promise<Map<string, string>> {
+  const known = new Map<string, Item>();
+  for (let wanted = [...new Set(itemIds)]; wanted.length > 0;) {
+    const found = await itemsNamed(cx, wanted);
+    for (const i of found) known.set(i.id, i);
+    wanted = [...new Set(found.flatMap((i) => i.parentId ?? []))].filter((id) => !known.has(id));
+  }
+  const codes = (id: string | null): string[] => {
+    const i = id === null ? undefined : known.get(id);
+    return i ? [...codes(i.parentId), i.code] : [];
+  };
+  return new Map(itemIds.map((id) => [id, codes(id).join(', ')]));
+}
 
 /** What waits for a decision, and what was decided, the newest first. */
 export async function decisionsOf(cx: Cx, projectId: string, now: Date): Promise<DecisionsPage> {
   const [asking, decided] = await Promise.all([findingsAsking(cx, projectId, MOST), decisionsOfProject(cx, projectId, MOST)]);
   const waiting = await viewsOf(cx, asking, now);
-  const ids = [...new Set([...waiting, ...decided].map((f) => f.subjectId))];
-  const items = new Map((await itemsNamed(cx, ids)).map((i) => [i.id, i]));
-  const paths = new Map(
-    await Promise.all(ids.filter((id) => items.has(id)).map(async (id) => [id, whereOf(await lineOf(cx, id))] as const)),
+  const places = await placesOf(
+    cx,
+    [...waiting, ...decided].map((f) => f.subjectId),
   );
   return {
-    waiting: waiting.filter((f) => f.grade === 'asks').map((f) => ({ ...f, where: paths.get(f.subjectId) ?? '' })),
+    waiting: waiting.filter((f) => f.grade === 'asks').map((f) => ({ ...f, where: places.get(f.subjectId) ?? '' })),
     decided: decided.map((d) => ({
       ...d,
-      where: paths.get(d.subjectId) ?? '',
+      where: places.get(d.subjectId) ?? '',
       title: `${findingById(d.finding)?.title ?? d.finding}: ${DECISIONS[d.decided].label.toLowerCase()}`,
     })),
   };

@@ -144,13 +144,11 @@ const MOST_READ = 400;
 /** What the tanks and moist rooms that sets say they lie in were found at, where that was not as asked. */
 async function storageOn(cx: Cx, project: Project, items: readonly Item[]): Promise<Line['storage'] | null> {
   const sets = items.flatMap((i) => {
-    if (i.kind !== 'specimen-set' || factOf(i, 'shape') === 'core') return [];
-    return [{ tank: factOf<string>(i, 'tank'), from: Date.parse(factOf<string>(i, 'cured') ?? i.at) }];
+    const tank = i.kind === 'specimen-set' ? factOf<string>(i, 'tank') : undefined;
+    return tank === undefined ? [] : [{ tank, from: Date.parse(factOf<string>(i, 'cured') ?? i.at) }];
   });
   if (sets.length === 0) return null;
-  // Where nobody said in which one a set lay, all of them are looked at.
-  const named = sets.every((s) => s.tank !== undefined) ? [...new Set(sets.flatMap((s) => s.tank ?? []))] : null;
-  const places = await storageNamed(cx, project.id, named);
+  const places = await storageNamed(cx, project.id, [...new Set(sets.map((s) => s.tank))]);
   const from = new Date(Math.min(...sets.map((s) => s.from)));
   const marked = await markedOf(
     cx,

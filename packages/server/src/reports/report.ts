@@ -45,6 +45,12 @@ function head(paper: Paper, content: ReportContent, issued: Issued): void {
   paper.rule(INK.ink, 1);
 }
 
+/** What several tests mean together, where a requirement is not met or somebody decides: once, however many tests it stands with. */
+const asked = ({ groups, strengths }: ReportContent): string[] =>
+  [...groups.flatMap((g) => (g.voided ? [] : g.findings)), ...strengths.tests.flatMap((t) => t.finding ?? [])]
+    .filter((f) => f.grade === 'out' || f.grade === 'asks')
+    .map((f) => `${f.title}: ${f.says}`);
+
 /** What is out stands first: nobody has to look for it. */
 function summary(paper: Paper, content: ReportContent): void {
   const all = content.groups.filter((g) => !g.voided).flatMap((g) => g.tests.map((test) => ({ group: g, test })));
@@ -57,6 +63,7 @@ function summary(paper: Paper, content: ReportContent): void {
     { font: 'bold', size: 11 },
     3,
   );
+  for (const says of new Set(asked(content))) paper.say(says, { colour: INK.out }, 1);
   for (const { group, test } of all.filter(({ test: t }) => t.state === 'out'))
     for (const r of test.results.filter((one) => one.verdict === 'out'))
       paper.say(`${group.title}: ${r.label} ${r.text}, limit ${r.limits}`, { colour: INK.out }, 1);

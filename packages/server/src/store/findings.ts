@@ -111,11 +111,3 @@ export const lineBroke = (cx: Cx, lineId: string): Promise<unknown> =>
 
 export const lineDone = (cx: PoolConnection, lineId: string): Promise<unknown> =>
   change(cx, 'DELETE FROM pending_line WHERE line_id = ?', [lineId]);
-
-/** Which of some lines still wait. */
-export const linesPending = async (cx: Cx, lineIds: readonly string[]): Promise<Set<string>> =>
-  lineIds.length === 0
-    ? new Set()
-    : new Set(
-        (await select<{ line_id: string }>(cx, 'SELECT line_id FROM pending_line WHERE line_id IN (?)', [lineIds])).map((r) => r.line_id),
-      );

@@ -136,13 +136,13 @@ export const linesIn = async (cx: Cx, parentId: string): Promise<string[]> =>
   (await select<{ id: string }>(cx, 'SELECT id FROM item WHERE parent_id = ? AND line_id = id', [parentId])).map((row) => row.id);
 
 /** Tanks and moist rooms by what they are called; all of them for null. */
-export const storageNamed = async (cx: Cx, projectId: string, codes: readonly string[] | null): Promise<Item[]> =>
-  codes?.length === 0
+export const storageNamed = async (cx: Cx, projectId: string, codes: readonly string[]): Promise<Item[]> =>
+  codes.length === 0
     ? []
     : (
         await select<ItemRow>(
           cx,
-          `SELECT ${COLUMNS} FROM item i WHERE i.project_id = ? AND i.kind = 'storage'${codes === null ? '' : ' AND i.code IN (?)'} AND NOT i.voided LIMIT 40`,
+          `SELECT ${COLUMNS} FROM item i WHERE i.project_id = ? AND i.kind = 'storage' AND i.code IN (?) AND NOT i.voided LIMIT 40`,
           [projectId, codes],
         )
       ).map(item);

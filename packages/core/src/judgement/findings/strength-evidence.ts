@@ -68,11 +68,6 @@ export function notKnown(line: Line, set: LineItem, s: StrengthOfSet): Evidence[
   const tests = line.tests.filter((t) => specimens.has(t.itemId) && t.outcome !== null);
   const molded = factOf(set, 'shape') !== 'core';
   const tank = factOf<string>(set, 'tank');
-  const from = Date.parse(factOf<string>(set, 'cured') ?? set.at);
-  const elsewhere = Object.entries(line.storage ?? {}).flatMap(([name, read]) => {
-    const last = read.filter(({ at }) => Date.parse(at) >= from && Date.parse(at) <= Date.parse(s.brokenAt)).at(-1);
-    return last ? [`${name} was not as asked on ${last.day}: look whether this set lay in it.`] : [];
-  });
   return sentences('unknown', [
     ...(tests.some((t) => !t.kit.some((k) => k.kind === 'machine')) ? ['With which machine it was broken.'] : []),
     ...(tests.every((t) => t.outcome!.results.some((r) => r.id === 'rate' && r.state === 'given')) ? [] : ['At which rate it was loaded.']),
@@ -80,6 +75,6 @@ export function notKnown(line: Line, set: LineItem, s: StrengthOfSet): Evidence[
     ...(molded && (factOf(set, 'low') === undefined || factOf(set, 'high') === undefined)
       ? ['How cold and how warm it was beside the set in its first two days.']
       : []),
-    ...(molded && tank === undefined ? ['In which tank or moist room it lay.', ...elsewhere] : []),
+    ...(molded && tank === undefined ? ['In which tank or moist room it lay.'] : []),
   ]);
 }

@@ -227,7 +227,6 @@ export class ItemPage {
     return this.others() || asked.length === all.length ? offers : [...offers, { id: OTHERS, label: 'Other tests …' }];
   });
   private readonly others = signal(false);
-  /** What may be made of it. */
   /** Specimens are molded of it, in sets: by a form of their own. */
   private readonly isMolded = computed(() => ['sample', 'trial-batch'].includes(this.item()?.kind ?? ''));
   /** Of a void sample nothing is molded. */
@@ -236,17 +235,18 @@ export class ItemPage {
     const s = this.sheet();
     return s !== null && s !== undefined && s.findings.some((f) => f.subjectId === s.item.id && f.grade === 'void');
   });
+  /** What may be made of it. */
   protected readonly makes = computed(() =>
     ITEM_KIND_IDS.filter((kind) => mayLieIn(kind, this.item()?.kind ?? null) && !(kind === 'specimen-set' && this.isMolded())),
   );
 
   private readonly tick = this.clock.ticking(TICK);
-  /** The clocks that run for it: of its sample, and of the methods’ windows that a test was not read in yet. */
   /** What several things mean together: all of it of the item itself, of what it lies in what is not as asked. */
   protected readonly found = computed(() => {
     const s = this.sheet();
     return (s?.findings ?? []).filter((f) => f.subjectId === s?.item.id || isTold(f.grade));
   });
+  /** The clocks that run for it: of its sample, and of the methods’ windows that a test was not read in yet. */
   protected readonly fuses = computed((): Fuse[] => {
     const s = this.sheet();
     if (!s || s.item.voided || s.events.length === 0) return [];
