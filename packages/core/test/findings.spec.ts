@@ -1,4 +1,4 @@
-import { findingsOf, FINDINGS, stateAt, type Decision, type Finding, type Line } from '../src/index.js';
+import { findingsOf, FINDINGS, isTold, stateAt, type Decision, type Finding, type Line } from '../src/index.js';
 import { DAY, item, LIMITS, lineWith, moment, setOf, slump, TICKET, tested } from '../testing/line.js';
 
 const at = (minutes: number): number => Date.parse(moment(minutes));
@@ -42,6 +42,8 @@ describe('the load', () => {
       'open',
     ]);
     expect(now(line, 'time-in-truck', 2 * DAY)?.next[0]).toContain('Say when it was empty');
+    // While it runs its clock says it; afterwards it is told wherever its load is.
+    expect([60, 2 * DAY].map((at) => isTold(now(line, 'time-in-truck', at)!))).toEqual([false, true]);
     const empty = (minutes: number) => now(lineWith({ load: { discharged: moment(minutes) } }), 'time-in-truck', 2 * DAY);
     expect([empty(90)?.grade, empty(94)?.grade]).toEqual(['fine', 'out']);
     expect(empty(94)?.says).toBe('Empty 1 h 34 min after batching; at most 1 h 30 min.');

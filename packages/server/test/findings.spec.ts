@@ -109,9 +109,9 @@ describe('what is found', () => {
       if (['pour', 'load', 'sample'].includes(kind)) expect([about, told(detail.findings.find(same))]).toEqual([about, expected]);
       if (grade === 'asks') expect([about, told(day.asks.find(same))]).toEqual([about, expected]);
       const tested = ledger.filter((r) => r.itemId === row.subjectId);
-      for (const r of tested) expect([about, told(r.findings.find(same))]).toEqual([about, isTold(grade) ? expected : undefined]);
+      for (const r of tested) expect([about, told(r.findings.find(same))]).toEqual([about, isTold({ grade, next }) ? expected : undefined]);
       // A paper says of what was tested, and of what that lies in, all that is not as asked.
-      if (isTold(grade) && tested.length > 0)
+      if (isTold({ grade, next }) && tested.length > 0)
         expect([about, papers.get(line.get(row.subjectId)!)!.includes(plain(says))]).toEqual([about, true]);
     }
     const letter = plain((await wordsOf(new Uint8Array(await h.bytes(`/breaks/${cold.specimens[2]!}/letter`)))).join(' '));

@@ -58,7 +58,7 @@ export async function ledgerPage(cx: Cx, q: LedgerQuery, now: Date): Promise<Led
   const lines = await ledgerLines(cx, wanted(filter), { sort, descending: order === 'desc' }, afterOf(after, sort), limit);
   const last = lines.length === limit ? lines.at(-1)! : null;
   const found = await findingsOnPaths(cx, [...new Set(lines.map((l) => l.itemId))], now);
-  const told = (itemId: string): FindingView[] => (found.get(itemId) ?? []).filter((f) => isTold(f.grade));
+  const told = (itemId: string): FindingView[] => (found.get(itemId) ?? []).filter(isTold);
   return {
     rows: lines.map(({ key: _key, ...line }) => ({ ...line, findings: told(line.itemId) })),
     next: last ? cursorOf(last) : null,

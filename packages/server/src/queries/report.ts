@@ -246,7 +246,7 @@ export async function reportContent(cx: Cx, project: Project, scope: ReportScope
       facts: factsOfLine(line, zone, mixes),
       voided: line.some((i) => i.voided),
       tests: lines.filter((l) => l.itemId === itemId).map(test),
-      findings: (found.get(itemId) ?? []).filter((f) => isTold(f.grade)),
+      findings: (found.get(itemId) ?? []).filter(isTold),
     });
   }
   const trends = scope.of === 'month' ? await monthTrends(cx, project, scope) : [];

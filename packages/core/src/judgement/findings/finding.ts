@@ -88,5 +88,6 @@ export const stateAt = ({ states }: Pick<Finding, 'states'>, now: number): Findi
 /** Worst first: what a list shows where it has room for one. */
 export const pressing = (a: FindingGrade, b: FindingGrade): number => FINDING_GRADES.indexOf(b) - FINDING_GRADES.indexOf(a);
 
-/** Said in lists and on the Day: it wants somebody, or says that something is not as asked. */
-export const isTold = (grade: FindingGrade): boolean => grade !== 'fine';
+/** Said in lists, beside tests and on papers: it wants somebody, or something is not as asked. What only runs has its clock. */
+export const isTold = ({ grade, next }: Pick<FindingState, 'grade' | 'next'>): boolean =>
+  grade !== 'fine' && (grade !== 'open' || next.length > 0);

@@ -49,11 +49,12 @@ function may(line: Line, load: LineItem): Found[] {
     const from = now === Date.parse(load.at) ? null : new Date(now).toISOString();
     if (!amount) {
       const why = e.notes.map(({ code, params }) => say(code, params)).join(' ');
+      if (why !== '') return { from, grade: 'watch', says: why, next: [] };
       return {
         from,
         grade: 'open',
-        says: why === '' ? 'Whether water may be added is not known: the ticket is not whole.' : why,
-        next: [],
+        says: 'Whether water may be added is not known: the ticket is not whole.',
+        next: ['Key what the ticket says: batch weights, moistures and volume.'],
       };
     }
     const most = `${amount.reported ?? ''} ${unitLabel(amount.unit)}`;

@@ -161,7 +161,7 @@ export class PourPage implements OnDestroy {
   protected readonly found = computed(() => {
     const p = this.pour();
     if (!p) return [];
-    const of = (ids: readonly string[]) => p.findings.filter((f) => isTold(f.grade) && ids.includes(f.subjectId));
+    const of = (ids: readonly string[]) => p.findings.filter((f) => isTold(f) && ids.includes(f.subjectId));
     const loads = p.loadList.map((load) => ({
       id: load.id,
       head: `Load ${load.number}`,

@@ -244,7 +244,7 @@ export class ItemPage {
   /** What several things mean together: all of it of the item itself, of what it lies in what is not as asked. */
   protected readonly found = computed(() => {
     const s = this.sheet();
-    return (s?.findings ?? []).filter((f) => f.subjectId === s?.item.id || isTold(f.grade));
+    return (s?.findings ?? []).filter((f) => f.subjectId === s?.item.id || isTold(f));
   });
   /** The clocks that run for it: of its sample, and of the methods’ windows that a test was not read in yet. */
   protected readonly fuses = computed((): Fuse[] => {

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import type { Sample } from '@keen-mortar/contract';
-import { askedAs, stepsFor, unitLabel, waterFor } from '@keen-mortar/core';
+import { askedAs, isTold, stepsFor, unitLabel, waterFor } from '@keen-mortar/core';
 import { Findings, type ShownFinding } from '../../../parts/findings';
 import { shownFinding } from '../../../parts/shown-finding';
 import { ToldList } from '../../../test/told';
@@ -134,7 +134,7 @@ export class TestSide {
     const own = (f: ShownFinding): boolean => f.finding !== 'pair' || f.part.split(' ')[0] === this.row().method.id;
     const all = this.found()
       .map((f) => shownFinding(f, this.minute()))
-      .filter((f) => f.grade !== 'fine' && own(f) && f.finding !== 'composite');
+      .filter((f) => isTold(f) && own(f) && f.finding !== 'composite');
     return TOGETHER.map(({ id, head, of }) => ({ id, head, findings: all.filter((f) => of.includes(f.finding)) })).filter(
       ({ findings }) => findings.length > 0,
     );
