@@ -289,7 +289,7 @@ export {
 } from './judgement/findings/finding.js';
 export { factOf, type Line, type LineItem, type LineTest, type TestedWith } from './judgement/findings/line.js';
 export { compositeOf } from './judgement/findings/composite.js';
-export { chainsOf } from './judgement/findings/pair.js';
+export { chainsOf, speaksOf } from './judgement/findings/pair.js';
 export { truckMinutes, truckUntil } from './judgement/findings/time-in-truck.js';
 export { waterFor } from './judgement/findings/water-on-site.js';
 export { otherSpecimen } from './judgement/findings/other-specimen.js';

@@ -1,4 +1,4 @@
-import { findingsOf, FINDINGS, isTold, stateAt, type Decision, type Finding, type Line } from '../src/index.js';
+import { findingsOf, FINDINGS, isTold, speaksOf, stateAt, type Decision, type Finding, type Line } from '../src/index.js';
 import { DAY, item, LIMITS, lineWith, moment, setOf, slump, TICKET, tested } from '../testing/line.js';
 
 const at = (minutes: number): number => Date.parse(moment(minutes));
@@ -135,6 +135,9 @@ describe('test and check test', () => {
     expect(pair(slump('a', '95'))).toBeUndefined();
     // A check that is only begun changes nothing.
     expect(pair(slump('a', '40'), tested('b', 'slump', null, { retestOf: 'a' }))?.next[0]).toBe('Make a check test at once.');
+    // What two slumps say together stands beside no other test of the sample.
+    const ofSlumps = of(lineWith({ tests: [slump('a', '40'), slump('b', '45', { retestOf: 'a', minutes: 25 })] }), 'pair')!;
+    expect(['slump', 'relative-yield'].map((method) => speaksOf(ofSlumps, method))).toEqual([true, false]);
   });
 });
 

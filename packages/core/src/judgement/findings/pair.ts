@@ -2,7 +2,7 @@ import type { AnyMethod, Advice } from '../../methods/definition.js';
 import { endsTesting, nextStep, say } from '../../problems.js';
 import { adviceOn, guidance, type Told } from '../guidance.js';
 import { judgeTurn, pairWords, type PairVerdict, type Turn } from '../pairs.js';
-import { always, finding, type Found, type FindingGrade } from './finding.js';
+import { always, finding, type Finding, type Found, type FindingGrade } from './finding.js';
 import { itemsOf, testsOf, type Line, type LineItem, type LineTest } from './line.js';
 import type { Evaluation } from '../../methods/evaluate.js';
 
@@ -110,8 +110,14 @@ function ofItem(line: Line, item: LineItem): Found[] {
   });
 }
 
+const PAIR = 'pair';
+
+/** Whether a finding of an item speaks of its tests by a method: what test and check test say is of their own method alone. */
+export const speaksOf = ({ finding: kind, part }: Pick<Finding, 'finding' | 'part'>, method: string): boolean =>
+  kind !== PAIR || part.split(' ')[0] === method;
+
 export const pairFinding = finding({
-  id: 'pair',
+  id: PAIR,
   title: 'Test and check test',
   about:
     'What a test that is void or out says together with its repeat, its check test, and a third: each property has its own steps, and only some of them fail the load.',

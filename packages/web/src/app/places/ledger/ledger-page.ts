@@ -7,6 +7,7 @@ import {
   methodById,
   pictureOf,
   propertyOf,
+  speaksOf,
   unitLabel,
   type Picture,
   type ResultField,
@@ -75,6 +76,8 @@ type Line =
       readonly picture: Picture;
       readonly result: string;
       readonly unit: string;
+      /** The most pressing of what is found of it, but for what is still to be done: that stands on the Day and with its pour. */
+      readonly told: LedgerRow['findings'][number] | null;
     };
 
 /** Whether the window is so, as long as the page is open. */
@@ -152,6 +155,12 @@ export class LedgerPlace {
   protected readonly open = signal<LedgerRow | null>(null);
   protected readonly tableStyle = { 'table-layout': 'fixed' };
   protected readonly narrow = matching('(max-width: 640px)');
+  private readonly slim = matching('(max-width: 1200px)');
+  /** What is found in as many words as there is room for: its first sentence, or what kind of finding it is; the thread has all. */
+  protected readonly toldAs = computed(() => {
+    const isShort = this.slim() || this.open() !== null;
+    return ({ title, says }: LedgerRow['findings'][number]): string => (isShort ? title : says.split(/(?<=\.) /)[0]!);
+  });
   /** Those that there is room for: beside an open thread, and on a phone, fewer. */
   protected readonly visible = computed(() => {
     const room: readonly Column[] = this.narrow()
@@ -280,6 +289,7 @@ export class LedgerPlace {
       picture: pictureOf(row.method),
       result: row.state === 'void' ? '' : (row.result?.reported ?? ''),
       unit: row.result && row.result.reported !== null && row.state !== 'void' ? unitLabel(row.result.unit) : '',
+      told: row.findings.find((f) => f.grade !== 'open' && speaksOf(f, row.method)) ?? null,
     };
   }
 
