@@ -1,4 +1,4 @@
-import { convert, exact, significant, type Exact, type System, type UnitId } from '@keen-mortar/core';
+import { designMass, significant, type System } from '@keen-mortar/core';
 import type { MaterialRole, Revision } from './office.js';
 import type { Amount } from './quantities.js';
 import type { Load } from './resources.js';
@@ -41,12 +41,6 @@ export function batchOf(
       .filter((w) => Date.parse(w.at) <= until)
       .map((w) => ({ name: 'Water added', role: 'water-added', mass: w.mass, sg: null, moisture: null, absorption: null })),
   ];
-}
-
-/** What the design wants of an ingredient for a volume: its mass stands for a cubic metre, or in pounds for a cubic yard. */
-export function designMass(perVolume: Amount, volume: Amount, unit: UnitId): Exact {
-  const per: UnitId = perVolume.unit === 'lb' ? 'yd3' : 'm3';
-  return convert(exact(perVolume.text), perVolume.unit, unit).mul(convert(exact(volume.text), volume.unit, per));
 }
 
 /** What was found of the source of an ingredient. */

@@ -91,7 +91,8 @@ export { acceptanceBy, acceptancesBy, givenBy, givenByMix, happenedOn, loadView,
 export { dayIn } from './zone.js';
 export { day, name, type Page } from './parts.js';
 export { newItem, voiding, type Item, type NewItem, type Voiding } from './items.js';
-export { batchOf, recipeOf, type FoundOfSource, designMass, revisionAt } from './batch.js';
+export { doubtsOfLoad, loadOnLine } from './loads.js';
+export { batchOf, recipeOf, type FoundOfSource, revisionAt } from './batch.js';
 export { samplingRule } from './composite.js';
 export {
   decisionView,

@@ -1,7 +1,7 @@
 import { ITEM_KIND_IDS, ITEM_KINDS, type AnyInputs, type ItemKind } from '@keen-mortar/core';
 import * as z from 'zod';
 import { inputsSchema, moment } from './inputs.js';
-import { day, id, issuedCode, name, written } from './parts.js';
+import { answering, day, id, issuedCode, name, written } from './parts.js';
 
 const base = {
   ...written,
@@ -15,6 +15,7 @@ const base = {
   number: z.int().min(1).max(9999).optional(),
   /** How the device called it that made it without a network. */
   code: issuedCode.optional(),
+  ...answering,
 };
 
 /** What is asked of a new item: its place in the tree, and its kind’s own facts. */
@@ -35,6 +36,8 @@ export interface NewItem {
   readonly number?: number;
   readonly code?: string;
   readonly facts: AnyInputs;
+  readonly reason?: string | undefined;
+  readonly known?: string | undefined;
 }
 
 /** Taken back, or put right again: with a reason, as everything that is amended. */
@@ -57,6 +60,8 @@ export interface Item {
   readonly subjectId: string | null;
   readonly revisionId: string | null;
   readonly facts: AnyInputs;
+  /** Where what was kept has a reason, by its path on record. */
+  readonly answered: readonly string[];
   readonly voided: boolean;
   /** Items in it, those of them that have something out, and the samples below it. */
   readonly children: number;

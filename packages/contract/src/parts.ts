@@ -15,6 +15,14 @@ export const unit = z.enum(UNIT_IDS as [UnitId, ...UnitId[]]);
 /** Every write carries the id that its maker gave it, so that it can be repeated safely, and who makes it. */
 export const written = { id, by: id };
 
+/** What is unlikely beside what is on record is kept with a reason. */
+export const answering = {
+  /** Why it is so, where something of it is unlikely. */
+  reason: z.string().trim().min(3).max(400).optional(),
+  /** When what its maker knew of the record was read: what came later is asked about afterwards, and refuses nothing. */
+  known: moment.optional(),
+};
+
 /** A code that a device gave without a network: the core says of which kinds it may be, and how it is written. */
 export const issuedCode = z.string().max(20);
 

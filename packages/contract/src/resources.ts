@@ -1,4 +1,4 @@
-import { isNote, isUnit, type Evaluation, type Judged, type Sources, type Told, type UnitId } from '@keen-mortar/core';
+import { isNote, isUnit, PORTION_PARTS, type Evaluation, type Judged, type Sources, type Told, type UnitId } from '@keen-mortar/core';
 import * as z from 'zod';
 import type { DecisionView, FindingView } from './findings.js';
 import type { Item } from './items.js';
@@ -15,7 +15,7 @@ import {
   type Specification,
 } from './office.js';
 import type { OwnCopy, OwnOfTest } from './own-copies.js';
-import { day, id, instant, issuedCode, name, short, written } from './parts.js';
+import { answering, day, id, instant, issuedCode, name, short, written } from './parts.js';
 import type { Equipment } from './kit.js';
 import { decimalText, massQuantityUnits, percent, positiveText, volumeQuantity, waterQuantity, type Amount } from './quantities.js';
 
@@ -23,6 +23,7 @@ export const newPour = z.strictObject({ ...written, projectId: id, mixId: id, na
 
 export const newLoad = z.strictObject({
   ...written,
+  ...answering,
   number: z.int().min(1).max(9999),
   ticket: short,
   truck: short,
@@ -50,16 +51,25 @@ export const newLoad = z.strictObject({
     .max(30),
 });
 
-export const newWater = z.strictObject({ ...written, mass: waterQuantity, at: instant });
+export const newWater = z.strictObject({ ...written, ...answering, mass: waterQuantity, at: instant });
 
-export const newSample = z.strictObject({ ...written, loadId: id, firstPortionAt: instant, code: issuedCode.optional() });
+/** The part of the discharge that a portion was taken from. */
+const portionPart = z.enum(Object.keys(PORTION_PARTS) as [keyof typeof PORTION_PARTS, ...(keyof typeof PORTION_PARTS)[]]);
+export const newSample = z.strictObject({
+  ...written,
+  loadId: id,
+  firstPortionAt: instant,
+  part: portionPart.default('middle'),
+  code: issuedCode.optional(),
+});
 
 export const sampleEventKind = z.enum(['portion', 'finished', 'molding', 'discharged']);
 export const newSampleEvent = z.strictObject({
   ...written,
+  ...answering,
   kind: sampleEventKind,
   at: instant,
-  part: z.enum(['first', 'middle', 'last']).optional(),
+  part: portionPart.optional(),
 });
 
 export const newTest = z.strictObject({
@@ -115,6 +125,7 @@ const MOST_KEPT = 2000;
 
 export const keep = z.strictObject({
   ...written,
+  known: answering.known,
   readings: z.array(keptReading).min(1).max(MOST_KEPT),
   /** What the page showed, by result: the person is told when the server reports another digit. */
   shown: z.record(z.string().max(40), z.string().max(60)).default({}),
@@ -131,7 +142,7 @@ export type NewTest = z.infer<typeof newTest>;
 export type SentTest = z.input<typeof newTest>;
 export type NewLoad = z.infer<typeof newLoad>;
 export type NewPour = z.infer<typeof newPour>;
-export type NewSample = z.infer<typeof newSample>;
+export type NewSample = z.input<typeof newSample>;
 export type NewSampleEvent = z.infer<typeof newSampleEvent>;
 export type SampleEventKind = z.infer<typeof sampleEventKind>;
 
@@ -159,7 +170,7 @@ export interface WaterAddition {
   readonly by: string;
 }
 
-export interface Load extends Omit<NewLoad, 'by'> {
+export interface Load extends Omit<NewLoad, 'by' | 'reason' | 'known'> {
   readonly pourId: string;
   readonly revisionId: string;
   readonly revision: number;
@@ -192,6 +203,8 @@ export interface SampleSummary {
 }
 
 export interface PourDetail extends Pour {
+  /** When this was read, by the server's clock: what its reader knows of the record. */
+  readonly readAt: string;
   readonly project: Project;
   readonly mix: Mix;
   readonly specifications: readonly Specification[];
@@ -304,6 +317,8 @@ export interface FileInfo {
 
 /** An item with everything around it that its sheet and its evaluations need. */
 export interface Sheet extends Around {
+  /** When this was read, by the server's clock: what its reader knows of the record. */
+  readonly readAt: string;
   readonly item: Item;
   /** What it lies in, the top first, and itself. */
   readonly line: readonly Item[];
@@ -324,6 +339,8 @@ export interface Sheet extends Around {
 
 /** A sample of fresh concrete, as the sheet of a pour shows it. */
 export interface Sample extends Around {
+  /** When this was read, by the server's clock: what its reader knows of the record. */
+  readonly readAt: string;
   readonly id: string;
   readonly label: string;
   readonly createdAt: string;

@@ -83,6 +83,7 @@ export {
   USUAL_ACCEPTANCES,
   USUAL_CORRECTIONS,
   USUAL_EXPLANATIONS,
+  USUAL_ON_SITE,
   USUAL_LEAVES,
   USUAL_USES,
   USUAL_VOIDINGS,
@@ -111,7 +112,8 @@ export {
   type Verdict,
   type VerdictState,
 } from './limits/verdict.js';
-export { ticketRemarks, type TicketLine, type TicketRemark } from './judgement/ticket.js';
+export { designMass, ticketLines, ticketRemarks, type TicketLine, type TicketRemark } from './judgement/ticket.js';
+export { doubtsOn, pathOnRecord } from './judgement/doubts.js';
 export {
   asksForAnother,
   judgeTurn,
@@ -287,6 +289,7 @@ export {
   type FindingGrade,
   type FindingState,
 } from './judgement/findings/finding.js';
+export { UNANSWERED } from './judgement/findings/unanswered.js';
 export { factOf, type Line, type LineItem, type LineTest, type TestedWith } from './judgement/findings/line.js';
 export { compositeOf } from './judgement/findings/composite.js';
 export { chainsOf, speaksOf } from './judgement/findings/pair.js';

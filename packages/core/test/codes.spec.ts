@@ -20,9 +20,11 @@ import {
   runById,
   runMarks,
   shortOf,
+  doubtsOn,
   factsForm,
   duplicatesApart,
 } from '../src/index.js';
+import { item, lineWith, moment, TICKET } from '../testing/line.js';
 
 const q = (text: string, unit: UnitId) => ({ text, unit });
 const kg = (text: string) => q(text, 'kg');
@@ -443,8 +445,26 @@ describe('the catalogue of codes', () => {
       ...[{ least: '4' }, { 'rows|#2|size': '0.5' }],
     ].flatMap((mine) => Object.values(ownFaults(figures, mine)));
     for (const { code, params } of own) expect(say(code, params)).not.toMatch(/undefined|NaN/);
+    const water = ['120', '10'].map((text, i) => ({ mass: { text, unit: 'kg' }, at: moment(40 + i) }));
+    const twice = [0, 1].map((i) =>
+      item('load', `Load ${i + 1}`, 'pour', { ...TICKET, design: { text: '12', unit: 'm3' } }, { at: moment(i) }),
+    );
+    const one = lineWith({ sample: { portions: [{ at: moment(10) }] } });
+    const doubts = [
+      ...[
+        { water },
+        { design: { text: '12', unit: 'm3' } },
+        { materials: TICKET.materials.map((m, i) => (i === 2 ? { ...m, actual: { text: '9000', unit: 'kg' } } : m)) },
+      ]
+        .map((load) => lineWith({ load }))
+        .flatMap((line) => doubtsOn(line, line.items[0]!)),
+      ...doubtsOn({ ...lineWith(), items: [...lineWith().above, ...twice] }, twice[1]!),
+      ...doubtsOn(one, one.items[1]!),
+    ];
+    for (const { code, params } of doubts) expect(say(code, params)).not.toMatch(/undefined|NaN/);
     const produced = new Set([
       ...Object.keys(WAYS),
+      ...doubts.map((d) => d.code),
       ...own.map((o) => o.code),
       ...checks.flatMap((c) => [c.code, ...c.causes.map((cause) => cause.code)]),
     ]);

@@ -95,10 +95,10 @@ export function lineWith({ load = {}, sample = {}, items = [], tests = [], limit
     revision: {
       correction: '0.4',
       ingredients: [
-        { role: 'cement', mass: kg('340') },
-        { role: 'water', mass: kg('141') },
-        { role: 'fine', mass: kg('733') },
-        { role: 'coarse', mass: kg('1083') },
+        { name: 'Cement', role: 'cement', mass: kg('340') },
+        { name: 'Water', role: 'water', mass: kg('141') },
+        { name: 'Sand', role: 'fine', mass: kg('733') },
+        { name: 'Stone', role: 'coarse', mass: kg('1083') },
       ],
     },
     specifications: limits,

@@ -208,7 +208,7 @@ class Loader {
     await this.loadItemTests(series);
     // What was cast first first: the means of later ones read it.
     const heads = await itemsNamed(this.cx, [...this.touched]);
-    for (const { id } of heads.sort((a, b) => Date.parse(a.at) - Date.parse(b.at))) await judgeLine(this.cx, id, this.now);
+    for (const { id } of heads.sort((a, b) => Date.parse(a.at) - Date.parse(b.at))) await judgeLine(this.cx, id);
     await this.loadDecisions();
   }
 

@@ -15,7 +15,7 @@ const NOT_FOR_RUNNING = new Set(['migration']);
 
 /** What is derived of the record: a command makes it again, and so may change it. Of an item only what follows from its entries. */
 const DERIVED: Readonly<Record<string, string>> = {
-  item: 'UPDATE (name, day, at, facts, revision_id, voided, children, samples, outs, worst, writes)',
+  item: 'UPDATE (name, day, at, facts, answered, revision_id, voided, children, samples, outs, worst, writes)',
   counter: 'UPDATE',
   due: 'UPDATE, DELETE',
   ledger: 'UPDATE, DELETE',

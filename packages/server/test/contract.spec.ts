@@ -1,6 +1,5 @@
 import {
   computeBody,
-  designMass,
   inputsSchema,
   keep,
   newEquipment,
@@ -19,7 +18,7 @@ import {
   type Reading,
   type Sample,
 } from '@keen-mortar/contract';
-import { methodById, METHODS, PROPERTIES, type Shape } from '@keen-mortar/core';
+import { designMass, methodById, METHODS, PROPERTIES, type Shape } from '@keen-mortar/core';
 import type * as z from 'zod';
 import { configFrom } from '../src/config.js';
 import { id } from './harness.js';

@@ -1,4 +1,5 @@
 import type { DayView, FindingView, LedgerPage, PourDetail, Problem, Report, Sheet } from '@keen-mortar/contract';
+import fc from 'fast-check';
 import { FINDINGS, isTold, stateAt } from '@keen-mortar/core';
 import { judgeLine } from '../src/commands/findings.js';
 import { transaction, select } from '../src/db.js';
@@ -10,6 +11,8 @@ import { Site } from './site.js';
 
 /** As printed: a paper breaks lines where it likes, and writes ’ as its font has it. */
 const plain = (text: string): string => text.replace(/\s+/g, '').replace(/[’']/g, '');
+
+const HISTORIES = 40;
 
 describe('what is found', () => {
   let h: Harness;
@@ -35,11 +38,11 @@ describe('what is found', () => {
   it('is said in the same words by sheet, list, ledger, interface and report: every finding at every outlet', async () => {
     const site = await Site.made(b, 60);
     const pour = await site.pour('20');
-    const water = [{ mass: { text: '120', unit: 'kg' }, at: site.at(17) }];
+    site.unknowing = { known: site.at(0) };
     const [bad, grab, wet, good] = [
       await site.load(pour, 0, { discharged: site.at(96) }),
       await site.load(pour, 1),
-      await site.load(pour, 2, { water }),
+      await site.load(pour, 2),
       await site.load(pour, 3),
     ];
     const out = await site.sample(bad);
@@ -47,7 +50,10 @@ describe('what is found', () => {
     await site.slump(out, '175', { retestOf: first, minutes: 22 });
     await site.test(out, 'yield', { full: ['18.60', 'kg'], empty: ['3.21', 'kg'], volume: ['7.043', 'L'] }, { reason: 'weighed twice' });
     await site.test(out, 'pressure-air', { gauge: ['5.0', '%'] });
-    const void_ = await site.sample(grab, [10], 11);
+    // Two devices, neither of which knew of the other’s.
+    await site.water(wet, '40', 16);
+    await site.water(wet, '50', 17);
+    const void_ = await site.sample(grab, [10, 30], 31);
     await site.slump(void_, '95');
     const low = await site.sample(wet);
     await site.slump(low, '40', { minutes: 16 });
@@ -223,8 +229,6 @@ describe('what is found', () => {
 
   it('whatever is amended in whatever order, every derived row is what it would be if all was worked out afresh', async () => {
     const site = await Site.made(b, 40);
-    let seed = 20_261_201;
-    const next = (n: number): number => (seed = (seed * 1_103_515_245 + 12_345) % 2_147_483_648) % n;
     const snapshot = async (cx: Parameters<typeof findingsAbout>[0], lineId: string) => ({
       findings: await select(
         cx,
@@ -237,7 +241,9 @@ describe('what is found', () => {
         [lineId],
       ),
     });
-    for (let history = 0; history < 8; history++) {
+    const amended = async (drawn: readonly number[]): Promise<void> => {
+      const left = [...drawn];
+      const next = (n: number): number => (left.pop() ?? 0) % n;
       const load = await site.load(await site.pour());
       const sample = await site.sample(load);
       const { specimens, id: setId } = await site.set(sample, [28, 28, 28]);
@@ -272,11 +278,14 @@ describe('what is found', () => {
         const afresh = await transaction(h.pool, async (cx) => {
           await cx.query('DELETE FROM finding WHERE line_id = ?', [load]);
           await cx.query('DELETE s FROM strength s JOIN item i ON i.id = s.item_id WHERE i.line_id = ?', [load]);
-          await judgeLine(cx, load, new Date());
+          await judgeLine(cx, load);
           return snapshot(cx, load);
         });
-        expect(now).withContext(`history ${history}, step ${step}`).toEqual(afresh);
+        expect(now).withContext(`step ${step} of ${drawn.join()}`).toEqual(afresh);
       }
-    }
-  });
+    };
+    // Asked at three moments of each history. A history that fails is told as it was drawn: to make it smaller takes too long here.
+    const histories = fc.asyncProperty(fc.array(fc.nat(999), { minLength: 60, maxLength: 60 }), amended);
+    await fc.assert(histories, { numRuns: HISTORIES, endOnFailure: true });
+  }, 300_000);
 });

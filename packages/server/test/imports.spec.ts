@@ -127,7 +127,7 @@ describe('what a lab brings in on its first day', () => {
       jasmine.objectContaining({ text: '828', unit: 'kg' }),
     ]);
     const head = csvOf('loads').split('\r\n')[0]!;
-    const line = (pour: string, at: string, role: string, mass: string) => `${pour},2,F-1,T,,${at},6 m3,Cement,${role},,${mass},,`;
+    const line = (pour: string, at: string, role: string, mass: string) => `${pour},2,F-1,T,,${at},6 m3,Cement,${role},,${mass},,,`;
     const all = [
       [line('Nowhere', TODAY, 'cement', '1 kg'), 'line 2, pour'],
       [line('Deck west', 'noon', 'cement', '1 kg'), 'line 2, batched'],

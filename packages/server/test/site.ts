@@ -19,6 +19,9 @@ const MATERIALS = [
 /** A mix of its own that must meet what the deck's does, and a pour of it so many days before the demonstration was loaded. */
 export class Site {
   readonly mixId = id();
+  private tickets = 0;
+  /** As from a device that knew nothing of the record: what is unlikely is kept, and is to be answered. */
+  unknowing: { readonly known?: string } = {};
   private constructor(
     readonly b: Bench,
     readonly days: number,
@@ -59,8 +62,9 @@ export class Site {
   }
 
   async load(pourId: string, minutes = 0, more: object = {}): Promise<string> {
-    const facts = { ticket: 'F-1', truck: 'Truck 2', batchedAt: this.at(minutes), design: q('6', 'm3'), materials: MATERIALS, ...more };
-    return (await this.b.item('load', pourId, facts)).item.id;
+    const ticket = `F-${++this.tickets}`;
+    const facts = { ticket, truck: 'Truck 2', batchedAt: this.at(minutes), design: q('6', 'm3'), materials: MATERIALS, ...more };
+    return (await this.b.item('load', pourId, facts, this.unknowing)).item.id;
   }
 
   async sample(loadId: string, portions: readonly number[] = [10, 15], finished: number | null = 16): Promise<string> {
@@ -68,7 +72,7 @@ export class Site {
       portions: portions.map((m) => ({ at: this.at(m), part: 'middle' })),
       ...(finished === null ? {} : { finished: this.at(finished) }),
     };
-    return (await this.b.item('sample', loadId, facts)).item.id;
+    return (await this.b.item('sample', loadId, facts, this.unknowing)).item.id;
   }
 
   /** Facts added to an item, as entries: `{ discharged: [text, unit] }`. */
@@ -77,8 +81,8 @@ export class Site {
       readings: Object.entries(facts).map(([field, [text, unit]]) => reading(field, text, unit, { at: LOADED_AT.toISOString() })),
     });
 
-  water = (loadId: string, mass: string, minutes: number): Promise<void> =>
-    this.post(`/loads/${loadId}/water`, { mass: kg(mass), at: this.at(minutes) });
+  water = (loadId: string, mass: string, minutes: number, more: object = {}): Promise<void> =>
+    this.post(`/loads/${loadId}/water`, { mass: kg(mass), at: this.at(minutes), ...this.unknowing, ...more });
 
   /** A test that is made and kept. */
   async test(

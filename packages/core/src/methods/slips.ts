@@ -18,6 +18,8 @@ const READ_TOO: readonly UnitId[] = ['cm'];
 /** Never read off an instrument in this trade. */
 const NEVER: ReadonlySet<UnitId> = new Set(['Pa']);
 
+const MOST_FIGURES = 10_000;
+
 export interface Slip extends Offer {
   readonly value: Exact;
 }
@@ -28,7 +30,8 @@ export function slips(keyed: Keyed, value: Exact, field: QtyField): Slip[] {
   const offered = [...offeredUnits(field.dimension, named), ...READ_TOO.filter((u) => dimensionOf(u) === field.dimension)];
   const units = [...new Set(offered)].filter((unit) => unit !== keyed.unit && !NEVER.has(unit));
   return [
-    ...units.map((unit) => ({ text: keyed.text.trim(), unit, value })),
+    // Nobody keys five figures of a small unit where few of a large one are read.
+    ...(value.near < MOST_FIGURES ? units.map((unit) => ({ text: keyed.text.trim(), unit, value })) : []),
     ...MOVED.map((by) => {
       const moved = value.mul(exact(by));
       return { text: shown(moved, 20), unit: keyed.unit, value: moved };

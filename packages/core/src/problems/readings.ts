@@ -41,6 +41,32 @@ export const READINGS = {
     next: 'Check each reading and its unit.',
   },
   'not-whole': { says: () => 'Whole numbers only.', next: 'Key a whole number.' },
+  // A pour, its loads and their samples
+  'water-over-room': {
+    says: (p) => `There was room for at most ${at(p, 'most')}.`,
+    next: 'Check the figure and its unit. If so much went in, say who allowed it.',
+  },
+  'water-against': {
+    says: (p) => `Against the rule for water on site: ${at(p, 'why').replaceAll('No water: ', '')}`,
+    next: 'If it went in all the same, say why, and tell whoever may reject the load.',
+  },
+  'ticket-off': { says: (p) => `Look at the ticket. ${at(p, 'says')}`, next: 'If the plant batched it so, say so.' },
+  'ticket-other-volume': {
+    says: (p) => `Every weight is ${at(p, 'times')} times what the design wants for ${at(p, 'volume')}: they are of another volume.`,
+    next: 'Look at the volume on the ticket.',
+  },
+  'ticket-twice': {
+    says: (p) => `Ticket ${at(p, 'ticket')} is on ${at(p, 'load')} already.`,
+    next: 'Look at the number on the ticket. If two have the same, say so.',
+  },
+  'over-planned': {
+    says: (p) => `With this load ${at(p, 'sum')} of ${at(p, 'planned')} would be delivered.`,
+    next: 'Look for a ticket that was keyed twice. If more was ordered, say so.',
+  },
+  'one-portion': {
+    says: () => 'One portion is no composite: combined now, the sample is void.',
+    next: 'Take another portion from the middle of the discharge first.',
+  },
   // Slump
   'slump-above-mold': {
     says: (p) => `The slump cannot be more than the mold is high (${at(p, 'mold')}).`,

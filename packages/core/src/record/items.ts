@@ -8,6 +8,7 @@ import {
   type AnyInputs,
   type EventId,
   type Parameters,
+  type QtyField,
   type Run,
   type Shape,
   type Source,
@@ -79,10 +80,25 @@ const air = (symbol: string, label: string) =>
   );
 
 /** Mass of a material on a ticket: water and admixtures also as they are measured. */
-const ticketMass = (label: string, optional = false) =>
-  qty('mass', 'm', label, { si: 'kg', us: 'lb' }, { optional, kgPerLitre: '1', possible: { unit: 'kg', least: '0', most: '100000' } });
+const ticketMass = (label: string, more: Partial<Pick<QtyField, 'optional' | 'plausible'>> = {}) =>
+  qty('mass', 'm', label, { si: 'kg', us: 'lb' }, { kgPerLitre: '1', possible: { unit: 'kg', least: '0', most: '100000' }, ...more });
+/** Nobody adds less than a litre to a truck, nor, unless a figure slipped, more than a few barrels. */
+const ADDED = { unit: 'kg', least: '1', most: '300' } as const;
+
+/** A share that was keyed as a fraction is too small to be one. */
 const share = (label: string) =>
-  qty('percent', 'w', label, { si: '%', us: '%' }, { optional: true, possible: { unit: '%', least: '0', most: '50' } });
+  qty(
+    'percent',
+    'w',
+    label,
+    { si: '%', us: '%' },
+    {
+      optional: true,
+      possible: { unit: '%', least: '0', most: '50' },
+      plausible: { unit: '%', least: '0.1', most: '20' },
+      typical: { text: '4', unit: '%' },
+    },
+  );
 
 /** What an item goes through at the bench, and when each of its steps was done. */
 const runShape = (kind: 'trial-batch' | 'portion'): Shape => ({
@@ -163,16 +179,26 @@ export const ITEM_KINDS: Readonly<Record<ItemKind, ItemKindDefinition>> = {
       truck: text('Truck'),
       plant: text('Plant', { optional: true, hint: 'where it was batched' }),
       batchedAt: instant('Water met cement at'),
-      design: qty('volume', 'Yd', 'Volume batched', { si: 'm3', us: 'yd3' }, { possible: { unit: 'm3', above: '0', most: '30' } }),
+      design: qty(
+        'volume',
+        'Yd',
+        'Volume batched',
+        { si: 'm3', us: 'yd3' },
+        { possible: { unit: 'm3', above: '0', most: '30' }, plausible: { unit: 'm3', least: '0.5', most: '15' } },
+      ),
       materials: rows('Batch weights', {
         name: text('Material'),
         role: pick('What it is', MATERIAL_ROLES),
-        target: ticketMass('Target', true),
+        target: ticketMass('Target', { optional: true }),
         actual: ticketMass('Batched'),
         moisture: share('Total moisture'),
         absorption: share('Absorption'),
       }),
-      water: rows('Water added on site', { mass: ticketMass('How much'), at: instant('Added at') }, { optional: true }),
+      water: rows(
+        'Water added on site',
+        { mass: ticketMass('How much', { plausible: ADDED }), at: instant('Added at') },
+        { optional: true },
+      ),
       discharged: instant('Truck empty at', { optional: true }),
     },
     at: 'batchedAt',

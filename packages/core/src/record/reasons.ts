@@ -27,6 +27,14 @@ export const USUAL_LEAVES: readonly string[] = ['Too little to matter', 'The nex
 /** What people usually say when they take back something that was made by mistake. */
 export const USUAL_VOIDINGS: readonly string[] = ['Keyed twice', 'Belongs to something else', 'It did not happen', 'Made for practice'];
 
+/** Why something unlikely of a pour, a load or a sample is so. */
+export const USUAL_ON_SITE: readonly string[] = [
+  'The ticket says so',
+  'Whoever may allow it did',
+  'More was ordered',
+  'The truck had gone',
+];
+
 /** What people usually say when they keep a reading that is unlikely. */
 export const USUAL_EXPLANATIONS: readonly string[] = [
   'Read again, it is so',

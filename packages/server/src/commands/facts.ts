@@ -1,5 +1,5 @@
 import type { Reading } from '@keen-mortar/contract';
-import { entriesOf as inForce } from '@keen-mortar/contract';
+import { entriesOf, inForce } from '@keen-mortar/contract';
 import { assemble, ITEM_KINDS, itemShape, NAME, NOTES, ON, type AnyInputs, type ItemKind } from '@keen-mortar/core';
 
 /** What the entries of an item say now: its name and day, and its facts with the row and the maker of each row. */
@@ -8,10 +8,12 @@ export interface FactsNow {
   readonly on: string | null;
   readonly at: string | null;
   readonly facts: AnyInputs;
+  /** Where what stands has a reason, by its path. */
+  readonly answered: readonly string[];
 }
 
 export function factsOf(kind: ItemKind, entries: readonly Reading[]): FactsNow {
-  const { inputs, rows } = assemble(itemShape(kind), inForce(entries));
+  const { inputs, rows } = assemble(itemShape(kind), entriesOf(entries));
   const { [NAME]: name, [ON]: on, [NOTES]: _notes, ...facts } = inputs as Readonly<Record<string, unknown>>;
   const by = new Map(entries.map((e) => [rowOf(e.field), e.by]));
   const named = Object.fromEntries(
@@ -26,6 +28,7 @@ export function factsOf(kind: ItemKind, entries: readonly Reading[]): FactsNow {
     on: (on as string | undefined) ?? null,
     at: at === undefined ? null : ((facts[at] as string | undefined) ?? null),
     facts: named as AnyInputs,
+    answered: [...inForce(entries)].flatMap(([path, e]) => (e.reason === null ? [] : [path])).sort(),
   };
 }
 

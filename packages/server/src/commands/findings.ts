@@ -103,23 +103,27 @@ async function keepFindings(cx: PoolConnection, record: LineOnRecord): Promise<v
   await setFindings(cx, head.id, rows);
 }
 
-/** Sets in a tank are told by what it was found at. */
-const sinceFor = (now: Date): string => DateTime.fromJSDate(now).minus({ days: 120 }).toISODate()!;
+/** Sets in a tank are told by what it was found at: those that may have lain in it when it was read last. */
+const sinceFor = ({ tests }: Line): string | null => {
+  const last = Math.max(...tests.map((t) => Date.parse(t.startedAt)));
+  return Number.isFinite(last) ? DateTime.fromMillis(last).minus({ days: 120 }).toISODate() : null;
+};
 
 /** A line is judged again: its strength tests, and what several things on it mean together. @returns other lines that hang on it */
-export async function judgeLine(cx: PoolConnection, lineId: string, now: Date): Promise<string[]> {
+export async function judgeLine(cx: PoolConnection, lineId: string): Promise<string[]> {
   await lockLine(cx, lineId);
   const record = await lineOnRecord(cx, lineId);
   const after = await keepStrengths(cx, record);
   await keepFindings(cx, record);
   const { head } = record;
-  if (head.kind === 'storage') after.push(...(await linesInTank(cx, head.projectId, head.code, sinceFor(now))));
+  const since = head.kind === 'storage' ? sinceFor(record.line) : null;
+  if (since !== null) after.push(...(await linesInTank(cx, head.projectId, head.code, since)));
   return after.filter((id) => id !== lineId);
 }
 
 /** Judges a line that waits, in a transaction of its own. */
-export async function judgePostponed(cx: PoolConnection, lineId: string, now: Date): Promise<boolean> {
-  const after = await judgeLine(cx, lineId, now);
+export async function judgePostponed(cx: PoolConnection, lineId: string): Promise<boolean> {
+  const after = await judgeLine(cx, lineId);
   await lineDone(cx, lineId);
   await postponeLines(cx, after);
   return true;
@@ -137,7 +141,7 @@ export async function judgeTouched(cx: PoolConnection, act: Act): Promise<void> 
     const after = new Set<string>();
     for (const lineId of now) {
       done.add(lineId);
-      for (const id of await judgeLine(cx, lineId, act.now)) after.add(id);
+      for (const id of await judgeLine(cx, lineId)) after.add(id);
     }
     if (later.length > 0) {
       await postponeLines(

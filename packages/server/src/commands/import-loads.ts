@@ -40,6 +40,7 @@ export function load(lines: readonly Line[], { project, by }: Around): Thing {
         ticket,
         truck,
         ...present('plant', lines[0]!.cells['plant']),
+        ...present('reason', lines[0]!.cells['reason']),
         batchedAt: at.toUTC().toISO(),
         design: quantity(volume),
         materials,
@@ -54,7 +55,7 @@ export function load(lines: readonly Line[], { project, by }: Around): Thing {
       [/materials/, 'material'],
       [/batchedAt/, 'batched'],
       [/design/, 'volume'],
-      [/(ticket|truck|plant|number)/, '$1'],
+      [/(ticket|truck|plant|number|reason)/, '$1'],
       [/./, 'number'],
     ],
   };

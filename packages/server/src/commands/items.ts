@@ -14,6 +14,7 @@ import {
   ON,
   mayLieIn,
   reduction,
+  pathOnRecord,
   ROW_TAKERS,
   say,
   type AnyInputs,
@@ -46,6 +47,7 @@ import { projectOf } from '../store/projects.js';
 import { item as used, workOutAgain } from './again.js';
 import { mustBeOf, mustFollow, mustHaveBeen, refuse } from './checks.js';
 import { waitAgainFor } from './dues.js';
+import { explain } from './doubts.js';
 import { factsOf, type FactsNow } from './facts.js';
 import { tellOf } from './telling.js';
 import { checkEntries, entriesFrom, type NewEntries } from './entries.js';
@@ -121,10 +123,13 @@ export async function makeItem(cx: PoolConnection, act: Act, body: NewItem): Pro
     facts: now.facts,
   };
   await insertItem(cx, scopeId, { ...made, lineId: headOf([...above, made]).id, at, madeAt: act.now });
-  await insertEntries(cx, body.id, entries, new Map());
+  const explained = await explain(cx, { id: body.id, before: [], added: entries }, body, (path) => path);
+  await insertEntries(cx, body.id, explained, new Map());
+  const { answered } = factsOf(body.kind, explained);
+  if (answered.length > 0) await setFacts(cx, body.id, { ...made, answered, at });
   if (parent) await addToCounts(cx, parent.id, { children: 1 });
   if (body.kind === 'sample') for (const i of above) await addToCounts(cx, i.id, { samples: 1 });
-  const line = [...above, { ...made, at: at.toISOString(), voided: false, children: 0, outs: 0, samples: 0, worst: null }];
+  const line = [...above, { ...made, answered, at: at.toISOString(), voided: false, children: 0, outs: 0, samples: 0, worst: null }];
   await waitAgainFor(cx, made);
   await tellOf(cx, act, line, 'item', body.id);
   return line;
@@ -177,8 +182,14 @@ async function revisionFor(cx: PoolConnection, kind: ItemKind, mixId: string | n
   return revisionId;
 }
 
-/** Adds to what is known of an item, or amends it: with a reason, keeping what it amends. What stood on it is worked out again. */
-export async function amendItem(cx: PoolConnection, act: Act, itemId: string, body: NewEntries): Promise<Item[]> {
+/** What is kept of an item, with why what is unlikely of it is so, and when what was known of the record was read. */
+export interface Keeping extends NewEntries {
+  readonly reason?: string | undefined;
+  readonly known?: string | undefined;
+}
+
+/** Adds to what is known of an item, or amends it: with a reason, keeping what it amends. What stood on it is worked out again. @param place where a doubt is told, if not at its entry */
+export async function amendItem(cx: PoolConnection, act: Act, itemId: string, body: Keeping, place?: string): Promise<Item[]> {
   await lockLine(cx, itemId);
   const line = await lineOf(cx, itemId);
   const item = line.at(-1)!;
@@ -193,18 +204,29 @@ export async function amendItem(cx: PoolConnection, act: Act, itemId: string, bo
   checkFacts(item.kind, now.facts, system);
   checkOrder(item.kind, line, now.facts);
   await checkBelow(cx, item, now.facts);
-  await insertEntries(cx, itemId, added, turns);
   const moved = now.at !== null && now.at !== item.at ? dayIn(timezone, now.at) : item.on;
   const at = new Date(now.at ?? item.at);
   // Batched at another time it is of the revision that was in force then.
   const revisionId = now.at === null || now.at === item.at ? item.revisionId : await revisionFor(cx, item.kind, item.subjectId, at);
-  const changed = { ...item, name: now.name, on: now.on ?? moved, at: at.toISOString(), facts: now.facts, revisionId };
+  const changed = {
+    ...item,
+    name: now.name,
+    on: now.on ?? moved,
+    at: at.toISOString(),
+    facts: now.facts,
+    answered: now.answered,
+    revisionId,
+  };
   await setFacts(cx, itemId, { ...changed, at });
+  const explained = await explain(cx, { id: itemId, before, added }, body, (path) => place ?? pathOnRecord(changed, path));
+  await insertEntries(cx, itemId, explained, turns);
+  const { answered } = factsOf(item.kind, [...before, ...explained]);
+  if (answered.length !== now.answered.length) await setFacts(cx, itemId, { ...changed, answered, at });
   await waitAgainFor(cx, item);
   await tellOf(cx, act, line, 'entry', act.writeId);
   await workOutAgain(cx, act, used(itemId), { kind: 'facts', id: act.writeId });
   await workOutRows(cx, act, item);
-  return [...line.slice(0, -1), changed];
+  return [...line.slice(0, -1), { ...changed, answered }];
 }
 
 /** Tests of what it was made of that take it as a row. */

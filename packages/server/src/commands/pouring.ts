@@ -5,14 +5,20 @@ import { v7 as newId } from 'uuid';
 import type { Act } from '../actor.js';
 import { Refused } from '../problems.js';
 import { lineOf } from '../store/items.js';
-import { amendItem } from './items.js';
+import { amendItem, type Keeping } from './items.js';
 
 /* What a pour is made of, and what happens at it, as items and what is known of them. */
 
 /** A ticket as the facts of a load. */
-export const loadItem = (projectId: string, pourId: string, { id, by, number, materials, batchedAt, ...rest }: NewLoadBody): NewItem => ({
+export const loadItem = (
+  projectId: string,
+  pourId: string,
+  { id, by, number, materials, batchedAt, reason, known, ...rest }: NewLoadBody,
+): NewItem => ({
   id,
   by,
+  reason,
+  known,
   kind: 'load',
   projectId,
   parentId: pourId,
@@ -41,9 +47,11 @@ export const pourItem = ({ mixId, element, planned, ...rest }: ReturnType<typeof
 });
 
 /** Water added on site, as a row of what is known of the load. */
-export function waterEntries({ id, mass, at }: ReturnType<typeof newWater.parse>, now: Date) {
+export function waterEntries({ id, mass, at, reason, known }: ReturnType<typeof newWater.parse>, now: Date): Keeping {
   const row = `water.${rowIdAt(now.getTime(), id)}`;
   return {
+    reason,
+    known,
     readings: [
       { id, field: `${row}.mass`, text: mass.text, unit: mass.unit, at },
       { id: newId(), field: `${row}.at`, text: at, unit: null, at },
@@ -51,14 +59,17 @@ export function waterEntries({ id, mass, at }: ReturnType<typeof newWater.parse>
   };
 }
 
-export const sampleItem = (projectId: string, { id, by, loadId, firstPortionAt, code }: ReturnType<typeof newSample.parse>): NewItem => ({
+export const sampleItem = (
+  projectId: string,
+  { id, by, loadId, firstPortionAt, part, code }: ReturnType<typeof newSample.parse>,
+): NewItem => ({
   id,
   by,
   ...(code === undefined ? {} : { code }),
   kind: 'sample',
   projectId,
   parentId: loadId,
-  facts: { portions: [{ at: firstPortionAt, part: 'middle' }] } as AnyInputs,
+  facts: { portions: [{ at: firstPortionAt, part }] } as AnyInputs,
 });
 
 /** What happened to a sample, as what is known of it or of its load. */
@@ -66,7 +77,7 @@ export async function happen(
   cx: PoolConnection,
   act: Act,
   sampleId: string,
-  { id, kind, at, part }: ReturnType<typeof newSampleEvent.parse>,
+  { id, kind, at, part, reason, known }: ReturnType<typeof newSampleEvent.parse>,
 ): Promise<void> {
   const line = await lineOf(cx, sampleId);
   const [sample, load] = [line.at(-1)!, line.at(-2)!];
@@ -82,5 +93,5 @@ export async function happen(
   const owner = kind === 'discharged' ? load : sample;
   if ((owner.facts as Readonly<Record<string, unknown>>)[kind] !== undefined)
     throw new Refused('already-exists', 'That has its time already.');
-  await amendItem(cx, act, owner.id, { readings: [{ ...reading(kind, at), id }] });
+  await amendItem(cx, act, owner.id, { reason, known, readings: [{ ...reading(kind, at), id }] }, 'at');
 }

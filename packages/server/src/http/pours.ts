@@ -47,7 +47,7 @@ export function pourRoutes(parts: Parts): Router {
     const id = idOf(req);
     await write(parts, req, 'water', newWater, id, async (cx, act, water) => {
       await itemOf(cx, id, 'load');
-      await amendItem(cx, act, id, waterEntries(water, act.now));
+      await amendItem(cx, act, id, waterEntries(water, act.now), 'mass');
     });
     res.status(201).json(await loadOf(pool, id));
   });

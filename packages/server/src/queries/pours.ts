@@ -81,6 +81,7 @@ export async function pourDetail(cx: Cx, id: string, now: Date): Promise<PourDet
   const results = await resultsOfTests(cx, [...new Set(standing.filter((s) => s.state === 'out').map((s) => s.testId))]);
   return {
     ...pourView(item, mix),
+    readAt: now.toISOString(),
     project: await projectOf(cx, item.projectId),
     mix,
     specifications: await specificationsNamed(cx, revisionAt(mix.revisions, now.getTime())?.specificationIds ?? []),

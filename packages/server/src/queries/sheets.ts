@@ -60,6 +60,7 @@ export async function sheetOf(cx: Cx, itemId: string, now: Date): Promise<Sheet>
   const { records: _records, ...around } = bench;
   return {
     ...around,
+    readAt: now.toISOString(),
     files,
     given: Object.fromEntries(given),
     again,

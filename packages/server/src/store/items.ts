@@ -19,6 +19,7 @@ interface ItemRow {
   day: string;
   at: Date;
   facts: string;
+  answered: string;
   voided: number;
   children: number;
   samples: number;
@@ -28,7 +29,7 @@ interface ItemRow {
 }
 
 const COLUMNS =
-  'i.id, i.project_id, i.kind, i.parent_id, i.number, i.code, i.subject_id, i.revision_id, i.person_id, i.name, i.day, i.at, i.facts, i.voided, i.children, i.samples, i.outs, i.worst';
+  'i.id, i.project_id, i.kind, i.parent_id, i.number, i.code, i.subject_id, i.revision_id, i.person_id, i.name, i.day, i.at, i.facts, i.answered, i.voided, i.children, i.samples, i.outs, i.worst';
 
 const item = (row: ItemRow): Item => ({
   id: row.id,
@@ -44,6 +45,7 @@ const item = (row: ItemRow): Item => ({
   subjectId: row.subject_id,
   revisionId: row.revision_id,
   facts: JSON.parse(row.facts) as Item['facts'],
+  answered: JSON.parse(row.answered) as string[],
   voided: row.voided === 1,
   children: row.children,
   samples: row.samples,
@@ -221,6 +223,12 @@ async function howMany(cx: Cx, projectId: string, kind: ItemKind, like?: string)
   );
 }
 
+/** Those of some items that were made after a moment. */
+export async function madeAfter(cx: Cx, ids: readonly string[], at: Date): Promise<Set<string>> {
+  const rows = ids.length === 0 ? [] : await select<{ id: string }>(cx, 'SELECT id FROM item WHERE id IN (?) AND made_at > ?', [ids, at]);
+  return new Set(rows.map((r) => r.id));
+}
+
 /** Takes the next number of a kind in its scope; two that take one at once wait for each other. */
 export async function nextNumber(cx: PoolConnection, scopeId: string, kind: ItemKind | 'report' | 'device'): Promise<number> {
   await change(
@@ -275,13 +283,14 @@ export const insertItem = (
 export const setFacts = (
   cx: PoolConnection,
   id: string,
-  now: Pick<Item, 'name' | 'on' | 'facts' | 'revisionId'> & { readonly at: Date },
+  now: Pick<Item, 'name' | 'on' | 'facts' | 'answered' | 'revisionId'> & { readonly at: Date },
 ): Promise<unknown> =>
-  change(cx, 'UPDATE item SET name = ?, day = ?, at = ?, facts = ?, revision_id = ? WHERE id = ?', [
+  change(cx, 'UPDATE item SET name = ?, day = ?, at = ?, facts = ?, answered = ?, revision_id = ? WHERE id = ?', [
     now.name,
     now.on,
     now.at,
     JSON.stringify(now.facts),
+    JSON.stringify(now.answered),
     now.revisionId,
     id,
   ]);

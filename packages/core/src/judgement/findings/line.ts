@@ -4,7 +4,7 @@ import type { Evaluation } from '../../methods/evaluate.js';
 import type { PracticeId } from '../../methods/practices.js';
 import type { ItemKind } from '../../record/items.js';
 import type { KitKind } from '../../record/kit.js';
-import type { MaterialRole } from '../../record/ticket.js';
+import type { Designed } from '../ticket.js';
 import type { System } from '../../units/units.js';
 import type { Keyed } from '../../units/reading.js';
 import type { SchoolId } from '../schools.js';
@@ -22,6 +22,8 @@ export interface LineItem {
   readonly at: string;
   readonly facts: AnyInputs;
   readonly voided: boolean;
+  /** Where what was kept has a reason, by its path on record; undefined where that is not known. */
+  readonly answered?: readonly string[];
 }
 
 /** An instrument that a test was made with; `calibratedOn` a day, null where it never was. */
@@ -51,11 +53,7 @@ export interface LineTest {
 
 /** How the mix was batched, as far as a load is compared with it. */
 export interface LineRevision {
-  readonly ingredients: readonly {
-    readonly role: MaterialRole;
-    readonly mass: Keyed;
-    readonly sgTest?: { readonly at: string } | null | undefined;
-  }[];
+  readonly ingredients: readonly (Designed & { readonly sgTest?: { readonly at: string } | null | undefined })[];
   readonly correction?: string | undefined;
 }
 

@@ -15,12 +15,14 @@ import { otherSpecimenFinding } from './other-specimen.js';
 import { pairFinding } from './pair.js';
 import { strengthTestFinding } from './strength-test.js';
 import { tankFinding } from './tank.js';
+import { unansweredFinding } from './unanswered.js';
 import { timeInTruckFinding } from './time-in-truck.js';
 import { waterOnSiteFinding } from './water-on-site.js';
 
 /** Every kind of finding, each after those that it reads. Adding one is adding a file, its tests, and a line here. */
 export const FINDINGS: readonly FindingDefinition[] = [
   deliveredVolumeFinding,
+  unansweredFinding,
   compositeFinding,
   timeInTruckFinding,
   loadWcmFinding,

@@ -3,7 +3,8 @@ import { acceptedAges, type AcceptedAt } from '../strength-limit.js';
 import { schoolOf, type SchoolId } from '../schools.js';
 import { strengthsOfSet, type StrengthOfSet } from '../strength-of-set.js';
 import { COMPRESSIVE } from '../strength-test.js';
-import { isGone, type Line, type LineItem } from './line.js';
+import { compositeOf } from './composite.js';
+import { isGone, type Line, type LineItem, type LineTest } from './line.js';
 
 /** By whose rules the strength of a line is accepted. */
 export const schoolOn = ({ specifications, project }: Pick<Line, 'specifications' | 'project'>): SchoolId =>
@@ -16,6 +17,26 @@ export const acceptedOn = (line: Pick<Line, 'specifications'>): ReturnType<typeo
 /** By what a strength test is accepted: by its property and its age; undefined where it is by nothing. */
 export const acceptedAt = (line: Line, { property, ageDays }: Pick<StrengthOfSet, 'property' | 'ageDays'>): AcceptedAt | undefined =>
   COMPRESSIVE.includes(property) ? acceptedOn(line).find((a) => a.ageDays === ageDays) : undefined;
+
+/** Whether a set was molded of a sample whose composite is void: nothing of it is a strength. */
+const isOfVoid = (line: Line, set: LineItem): boolean => {
+  const sample = line.items.find((i) => i.id === set.parentId && i.kind === 'sample');
+  return sample !== undefined && compositeOf(sample, line.project.system).validity.state === 'void';
+};
+
+/** A test that gives no figure, whatever it gave before that was known. */
+const voided = (test: LineTest): LineTest =>
+  test.outcome === null
+    ? test
+    : {
+        ...test,
+        outcome: {
+          ...test.outcome,
+          validity: { state: 'void', reasons: [] },
+          results: test.outcome.results.map((r) => ({ ...NO_FIGURE, id: r.id, label: r.label, symbol: r.symbol, unit: r.unit })),
+        },
+      };
+const NO_FIGURE = { state: 'void', exact: null, unrounded: null, reported: null, increments: {} } as const;
 
 const known = new WeakMap<Line, Map<string, readonly StrengthOfSet[]>>();
 
@@ -31,7 +52,7 @@ export function strengthsOn(line: Line, set: LineItem): readonly StrengthOfSet[]
     : strengthsOfSet(
         set,
         line.items.filter((i) => i.parentId === set.id && i.kind === 'specimen' && !i.voided),
-        line.tests,
+        isOfVoid(line, set) ? line.tests.map(voided) : line.tests,
         { laboratory: head.kind === 'trial-batch', system: line.project.system, school: schoolOn(line) },
         line.decisions,
       );

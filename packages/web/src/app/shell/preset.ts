@@ -174,6 +174,20 @@ const dressed = {
     },
     colorScheme: { light: { handle: { content: { background: 'var(--well)' } } } },
   },
+  autocomplete: {
+    colorScheme: {
+      light: {
+        dropdown: {
+          background: 'var(--well)',
+          hoverBackground: 'var(--deep-wash)',
+          activeBackground: 'var(--deep-wash)',
+          color: 'var(--soft)',
+          hoverColor: 'var(--ink)',
+          activeColor: 'var(--ink)',
+        },
+      },
+    },
+  },
   progressbar: { root: { borderRadius: '0', background: 'var(--grid)', height: '14px' }, value: { background: 'var(--deep)' } },
 };
 

@@ -106,6 +106,7 @@ const pour = {
 
 export const pourDetail: PourDetail = {
   ...pour,
+  readAt: AT,
   project,
   mix,
   specifications: [specification],
@@ -129,6 +130,7 @@ const item = (id: string, kind: Item['kind'], parentId: string | null, facts: ob
   subjectId: 'mix',
   revisionId: 'rev',
   facts: facts as Item['facts'],
+  answered: [],
   voided: false,
   children: 0,
   outs: 0,
@@ -139,6 +141,7 @@ const item = (id: string, kind: Item['kind'], parentId: string | null, facts: ob
 const { revisions, ...mixHead } = mix;
 
 export const sample: Sample = {
+  readAt: AT,
   id: 'sample',
   label: 'Q-106',
   createdAt: AT,

@@ -1,6 +1,6 @@
 import { newId } from '../../device/ids';
-import { Notice } from '../../ui/notice';
 import { Write } from '../../device/write';
+import { Doubts } from '../../parts/doubts';
 import { WriteTold } from '../../parts/write-told';
 import { Clock } from '../../device/clock';
 import {
@@ -19,16 +19,26 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { FormArray, FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import type { Problem } from '@keen-mortar/contract/problem';
-import { designMass, newLoad, revisionAt, type Ingredient, type Load } from '@keen-mortar/contract';
-import { brief, decimal, ticketRemarks, unitLabel, type Exact, type UnitId } from '@keen-mortar/core';
+import { doubtsOfLoad, newLoad, revisionAt, type Ingredient, type Load } from '@keen-mortar/contract';
+import {
+  brief,
+  convert,
+  ticketLines,
+  ticketRemarks,
+  unitLabel,
+  USUAL_ON_SITE,
+  type Issue,
+  type LineItem,
+  type UnitId,
+} from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { DateTime } from 'luxon';
 import { ButtonDirective } from 'primeng/button';
-import { Checkbox } from 'primeng/checkbox';
 import { InputText } from 'primeng/inputtext';
 import { TableModule } from 'primeng/table';
 import { zonedTime } from '../../parts/when';
 import { session } from '../../state/session';
+import { LEAST_REASON } from '../../test/reason';
 import { Field, FieldInput } from '../../ui/field';
 import { Moment } from '../../ui/moment';
 import { Pictogram } from '../../ui/pictogram';
@@ -46,12 +56,11 @@ const isDamp = (m: Ingredient): boolean => m.role === 'fine' || m.role === 'coar
 @Component({
   selector: 'km-load-form',
   imports: [
-    Notice,
     WriteTold,
     ReactiveFormsModule,
     RouterLink,
     ButtonDirective,
-    Checkbox,
+    Doubts,
     InputText,
     TableModule,
     Field,
@@ -80,7 +89,7 @@ export class LoadForm implements OnDestroy {
     plant: text(),
     volume: text(),
     materials: new FormArray<ReturnType<typeof materialGroup>>([]),
-    sure: new FormControl(false, { nonNullable: true }),
+    why: text(),
   });
   private readonly keyed = toSignal(this.form.valueChanges, { initialValue: this.form.getRawValue() });
   protected readonly check = new ZodForm(
@@ -144,48 +153,62 @@ export class LoadForm implements OnDestroy {
     if (pour && this.form.dirty) rememberTicket(pour.id, { form: this.form.getRawValue(), batchedAt: this.batchedAt() });
   }
 
-  /** What the design wants of each material for the volume ordered, in the unit of the ticket; null without a volume. */
-  private readonly designs = computed((): (Exact | null)[] => {
-    const volume = (this.keyed().volume ?? '').trim();
-    const known = decimal(volume);
-    return this.rows().map((i) =>
-      known && known.compare(0) > 0 ? designMass(i.mass, { text: volume, unit: this.volumeUnit() }, this.massUnit()) : null,
-    );
+  /** What the ticket says so far, as it will be known of the load. */
+  private readonly item = computed((): LineItem => {
+    const { ticket = '', volume = '', materials = [] } = this.keyed();
+    const keyed = (text: string | undefined, unit: UnitId) => ((text ?? '').trim() === '' ? null : { text: text!.trim(), unit });
+    const facts = {
+      ticket: ticket.trim(),
+      truck: this.keyed().truck ?? '',
+      batchedAt: this.batchedAt() ?? undefined,
+      design: keyed(volume, this.volumeUnit()),
+      materials: this.rows().map((m, i) => ({
+        name: m.name,
+        role: m.role,
+        actual: keyed(materials[i]?.actual, this.massUnit()),
+        moisture: keyed(materials[i]?.moisture, '%'),
+        absorption: keyed(materials[i]?.absorption, '%'),
+      })),
+    };
+    const at = this.batchedAt() ?? new Date(this.time.now()).toISOString();
+    return { id: this.id, kind: 'load', parentId: this.pourId(), code: '', at, voided: false, facts: facts };
+  });
+
+  /** Each material beside what was to be weighed of it for the volume ordered, kg. */
+  private readonly lines = computed(() => {
+    const { design, materials } = this.item().facts as unknown as {
+      design: { text: string; unit: UnitId } | null;
+      materials: Parameters<typeof ticketLines>[2];
+    };
+    return ticketLines(this.rows(), design, materials);
   });
 
   protected target(i: number): string {
-    const design = this.designs()[i];
-    return design ? brief(design, 4) : '…';
+    const design = this.lines()[i]?.design;
+    return design ? brief(convert(design, 'kg', this.massUnit()), 4) : '…';
   }
 
-  private readonly remarks = computed(() =>
-    ticketRemarks(
-      this.rows().map((m, i) => ({
-        name: m.name,
-        design: this.designs()[i] ?? null,
-        actual: decimal(this.keyed().materials?.[i]?.actual ?? ''),
-      })),
-    ),
-  );
+  private readonly remarks = computed(() => (this.doubts().some((d) => d.path === 'design') ? [] : ticketRemarks(this.lines())));
   protected remarkAt(i: number): string {
     return this.remarks().find((r) => r.at === i)?.says ?? '';
   }
   protected farAt(i: number): boolean {
     return this.remarks().some((r) => r.at === i && r.kind !== 'off');
   }
-  /** What has to be looked at twice before it is kept. */
-  protected readonly asks = computed(() => {
-    const ticket = (this.keyed().ticket ?? '').trim();
-    const same = ticket === '' ? undefined : this.pour()?.loadList.find((l) => l.ticket === ticket);
-    return [
-      ...(same ? [`Ticket ${ticket} is on load ${same.number} already.`] : []),
-      ...new Set(
-        this.remarks()
-          .filter((r) => r.kind !== 'off')
-          .map((r) => r.says),
-      ),
-    ];
+
+  /** What the judge asks about before it is kept. */
+  protected readonly doubts = computed((): readonly Issue[] => {
+    const pour = this.pour();
+    return pour ? doubtsOfLoad(pour, this.item()) : [];
   });
+  protected readonly usual = USUAL_ON_SITE;
+  protected take({ path, offer }: Issue): void {
+    if (!offer) return;
+    const [field, row, column] = path.split('.');
+    const control = field === 'design' ? this.form.controls.volume : this.form.controls.materials.at(Number(row)).get(column!);
+    control?.setValue(offer.text);
+    this.form.markAsDirty();
+  }
 
   protected readonly ahead = computed(() => {
     const at = this.batchedAt();
@@ -207,11 +230,13 @@ export class LoadForm implements OnDestroy {
       ticket,
       truck,
       ...(plant.trim() === '' ? {} : { plant: plant.trim() }),
+      ...(this.doubts().length > 0 && this.form.controls.why.value.trim() !== '' ? { reason: this.form.controls.why.value.trim() } : {}),
+      known: this.pour()?.readAt,
       batchedAt: this.batchedAt() ?? '',
       design: { text: volume.trim(), unit: this.volumeUnit() },
       materials: this.rows().map((m, i) => {
         const { actual = '', moisture = '', absorption = '' } = materials[i] ?? {};
-        const design = this.designs()[i];
+        const target = this.target(i);
         return {
           name: m.name,
           role: m.role,
@@ -219,7 +244,7 @@ export class LoadForm implements OnDestroy {
           unit: this.massUnit(),
           ...(moisture.trim() === '' ? {} : { moisture: moisture.trim() }),
           ...(absorption.trim() === '' ? {} : { absorption: absorption.trim() }),
-          ...(design ? { target: brief(design, 4) } : {}),
+          ...(target === '…' ? {} : { target }),
         };
       }),
     };
@@ -229,8 +254,9 @@ export class LoadForm implements OnDestroy {
     if (this.person() === null) return;
     const body = this.check.take();
     if (body === null || this.ahead()) return focusFault(this.host.nativeElement);
-    if (this.asks().length > 0 && !this.form.controls.sure.value) {
-      this.host.nativeElement.querySelector<HTMLElement>('#sure')?.focus();
+    const why = this.form.controls.why.value.trim();
+    if (this.doubts().length > 0 && why.length < LEAST_REASON) {
+      this.host.nativeElement.querySelector<HTMLElement>('#why')?.focus();
       return;
     }
     const [id, pourId] = [this.id, this.pourId()];

@@ -17,6 +17,7 @@ import {
   isTold,
   methodById,
   pictureOf,
+  PORTION_PARTS,
   unitLabel,
   USUAL_TRUCK_MINUTES,
   type Picture,
@@ -27,6 +28,7 @@ import { TableModule } from 'primeng/table';
 import { Findings } from '../../parts/findings';
 import { History } from '../../parts/history';
 import { Pictogram } from '../../ui/pictogram';
+import { Choice } from '../../ui/choice';
 import { VerdictShape } from '../../ui/verdict-shape';
 import { longDay, today, zonedTime } from '../../parts/when';
 import { nameOf, session } from '../../state/session';
@@ -72,10 +74,13 @@ const LAST_LABEL = 0.93;
 /** So many properties are drawn as trends: what is looked at first. */
 const TRENDS = 3;
 
+/** Where portions are to come from. */
+const MIDDLE: string = 'middle';
+
 /** A pour: its loads in order, what was found in each, and where the next sample starts. */
 @Component({
   selector: 'km-pour-page',
-  imports: [WriteTold, Notice, RouterLink, VerdictShape, WaterForm, ButtonDirective, Pictogram, History, Findings, TableModule],
+  imports: [Choice, WriteTold, Notice, RouterLink, VerdictShape, WaterForm, ButtonDirective, Pictogram, History, Findings, TableModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './pour-page.html',
   styleUrl: './pour-page.css',
@@ -302,19 +307,22 @@ export class PourPage implements OnDestroy {
   }
 
   protected unit = unitLabel;
+  /** From where the first portion is taken. */
+  protected readonly part = signal<string>(MIDDLE);
+  protected readonly parts = Object.entries(PORTION_PARTS).map(([id, label]) => ({ id, label: `from ${label}` }));
 
   protected asState(state: string): 'within' {
     return state as 'within';
   }
 
   /** First portion now: the sample's id is made here, so that a lost answer cannot make two. */
-  protected start(load: Load): void {
+  protected start(load: Load, part = MIDDLE): void {
     const by = this.person();
     if (by === null || this.starting() !== null) return;
     const id = newId();
     this.starting.set(load.id);
     const firstPortionAt = this.clock.iso();
-    const body = { id, by, loadId: load.id, firstPortionAt };
+    const body = { id, by, loadId: load.id, firstPortionAt, part };
     this.write.send(
       { id, itemId: load.id, opens: this.router.url, kind: 'sample', path: '/samples', body },
       (sample) => void this.router.navigate(['/samples', sample.id]),

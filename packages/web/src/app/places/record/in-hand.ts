@@ -181,7 +181,9 @@ export class InHand {
       ? 'Why is it corrected?'
       : this.sent().length > 0 && this.unlikely()
         ? 'Why is it kept although it is unlikely?'
-        : null,
+        : this.problem()?.code === 'needs-reason'
+          ? 'Why is it so?'
+          : null,
   );
   protected readonly usual = computed(() =>
     this.wants() === null ? NO_REASON : corrects(this.sent()) ? USUAL_CORRECTIONS : USUAL_EXPLANATIONS,

@@ -75,6 +75,7 @@ import { fileCommands, Files } from './files';
 import { Notes, type Note } from './notes';
 import { calledOf, linkOf, lower, pictureOfKind } from './kinds';
 import { RecordStore } from './record.store';
+import { Unanswered } from './unanswered';
 
 /** What is taken of it is tested twice where it matters. */
 const DUPLICATED: readonly ItemKind[] = ['field-sample', 'portion'];
@@ -106,6 +107,7 @@ const TICK = 1000;
     Notes,
     Files,
     Findings,
+    Unanswered,
   ],
   providers: [RecordStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -407,8 +409,7 @@ export class ItemPage {
     const [item, by] = [this.item(), this.person()];
     if (!item || by === null) return;
     const id = newId();
-    this.record.write([
-      { id, itemId: item.id, opens: this.router.url, kind: 'entries', path: `/items/${item.id}/entries`, body: { id, by, readings: sent } },
-    ]);
+    const body = { id, by, readings: sent, known: this.sheet()?.readAt };
+    this.record.write([{ id, itemId: item.id, opens: this.router.url, kind: 'entries', path: `/items/${item.id}/entries`, body }]);
   }
 }

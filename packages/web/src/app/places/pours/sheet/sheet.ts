@@ -7,10 +7,23 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, si
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import { eventsOf, samplingRule, type SampleEventKind } from '@keen-mortar/contract';
+import { Doubts } from '../../../parts/doubts';
 import { Findings } from '../../../parts/findings';
+import { LEAST_REASON } from '../../../test/reason';
 import { shownFinding } from '../../../parts/shown-finding';
-import { findingsOfSheet } from './line';
-import { lateWords, left, PORTION_PARTS, unitLabel, type Events, type Fuse, type MethodWindow } from '@keen-mortar/core';
+import { findingsOfSheet, lineOfSheet } from './line';
+import {
+  doubtsOn,
+  lateWords,
+  left,
+  PORTION_PARTS,
+  unitLabel,
+  USUAL_ON_SITE,
+  type AnyInputs,
+  type Events,
+  type Fuse,
+  type MethodWindow,
+} from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { debounceTime } from 'rxjs';
 import { Attention } from '../../../device/attention';
@@ -38,7 +51,20 @@ const KEYING_SHOWN = 12_000;
 /** The pour sheet: one composite sample, its clocks, and its tests in working order. */
 @Component({
   selector: 'km-sheet',
-  imports: [Choice, Notice, RouterLink, FuseBar, TestList, TestInHand, TestSide, Findings, ButtonDirective, HeldEvents, VerdictShape],
+  imports: [
+    Doubts,
+    Choice,
+    Notice,
+    RouterLink,
+    FuseBar,
+    TestList,
+    TestInHand,
+    TestSide,
+    Findings,
+    ButtonDirective,
+    HeldEvents,
+    VerdictShape,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './sheet.html',
   styleUrl: './sheet.css',
@@ -171,9 +197,30 @@ export class Sheet implements OnDestroy {
   protected readonly part = signal<string>(MIDDLE);
   protected readonly parts = PARTS;
 
-  protected happened(kind: SampleEventKind): void {
+  /** What the judge asks before the composite is combined as it stands. */
+  protected readonly combining = signal(false);
+  protected readonly doubts = computed(() => {
+    const sample = this.sample();
+    if (!sample || !this.combining() || this.has().finished) return [];
+    const portions = Array.from({ length: this.portions() }, () => ({ at: sample.createdAt }));
+    const item = { ...sample.line.at(-1)!, facts: { portions, finished: sample.createdAt } as unknown as AnyInputs };
+    return doubtsOn(lineOfSheet(sample, []), item);
+  });
+  protected readonly why = signal('');
+  protected readonly usual = USUAL_ON_SITE;
+
+  protected combine(): void {
+    this.combining.set(true);
+    const asked = this.doubts().length > 0;
+    if (asked && this.why().trim().length < LEAST_REASON) return;
+    this.combining.set(false);
+    this.happened('finished', asked ? this.why().trim() : undefined);
+  }
+
+  protected happened(kind: SampleEventKind, reason?: string): void {
     const [sample, by] = [this.sample(), this.person()];
     if (!sample || !by) return;
+    this.combining.set(false);
     const id = newId();
     const command: Command = {
       id,
@@ -182,7 +229,15 @@ export class Sheet implements OnDestroy {
       opens: `/samples/${sample.id}`,
       kind: 'event',
       path: `/samples/${sample.id}/events`,
-      body: { id, by, kind, at: this.clock.iso(), ...(kind === 'portion' ? { part: this.part() } : {}) },
+      body: {
+        id,
+        by,
+        kind,
+        at: this.clock.iso(),
+        known: sample.readAt,
+        ...(reason ? { reason } : {}),
+        ...(kind === 'portion' ? { part: this.part() } : {}),
+      },
       heldUntil: Date.now() + HOLD_MS,
     };
     this.store.dispatch(SheetActions.queued({ commands: [command] }));

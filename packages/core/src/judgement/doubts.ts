@@ -1,0 +1,136 @@
+import type { Issue } from '../methods/check.js';
+import type { AnyInputs, Offer } from '../methods/definition.js';
+import { evaluate } from '../methods/evaluate.js';
+import { brief, exact, type Exact } from '../numbers/exact.js';
+import { say } from '../problems.js';
+import { factsForm } from '../record/item-forms.js';
+import type { WaterAdded } from '../record/ticket.js';
+import { convert, unitLabel } from '../units/units.js';
+import type { Keyed } from '../units/reading.js';
+import { factOf, isGone, type Line, type LineItem } from './findings/line.js';
+import { waterFor } from './findings/water-on-site.js';
+import { kgOf, ticketLines, ticketRemarks, type TicketLine, type Weighed } from './ticket.js';
+
+const doubt = (code: Issue['code'], path: string, params: Issue['params'] = {}, offer?: Offer): Issue => ({
+  code,
+  severity: 'implausible',
+  path,
+  params,
+  ...(offer ? { offer } : {}),
+});
+
+type WaterRow = Partial<WaterAdded>;
+
+/** Each addition of water beside what could have been added then: once, as much as there was room for, before its time was over. */
+function waterDoubts(line: Line, load: LineItem): Issue[] {
+  const rows = factOf<readonly WaterRow[]>(load, 'water') ?? [];
+  return rows.flatMap(({ mass, at }, i): Issue[] => {
+    if (!mass || !at) return [];
+    const earlier = rows.filter((w, k) => w.at && (Date.parse(w.at) < Date.parse(at) || (w.at === at && k < i)));
+    const before = { ...load, facts: { ...load.facts, water: earlier, discharged: undefined } as AnyInputs };
+    const e = waterFor(line, before, 'low', Date.parse(at));
+    const most = e.results.find((r) => r.id === 'amount' && r.state === 'given');
+    const path = `water.${i}.mass`;
+    const [added, room] = [kgOf(mass), most ? kgOf({ text: most.unrounded!, unit: most.unit }) : null];
+    if (added && room && most)
+      return added.compare(room) > 0 ? [doubt('water-over-room', path, { most: `${most.reported ?? ''} ${unitLabel(most.unit)}` })] : [];
+    const why = e.notes.filter(({ code }) => AGAINST.has(code)).map(({ code, params }) => say(code, params));
+    return why.length === 0 ? [] : [doubt('water-against', path, { why: why.join(' ') })];
+  });
+}
+
+/** Why no water may go in, whoever allows it. */
+const AGAINST: ReadonlySet<string> = new Set(['water-once', 'water-no-room', 'water-too-late']);
+
+/** So near are the weights of one volume to each other, and so far from the design is another one, as ratios. */
+const ALIKE = 1.05;
+const OTHER = 1.2;
+/** Decimal points that slip. */
+const SLIPS = ['10', '1/10', '100', '1/100'];
+
+/** Where every weight is off by the same: the volume is. With what it would be, where a decimal point slipped. */
+function otherVolume(lines: readonly TicketLine[], volume: Keyed): Issue | null {
+  const ratios = lines.flatMap(({ design, actual }) =>
+    design && actual && design.sign() > 0 && actual.sign() > 0 ? [actual.div(design)] : [],
+  );
+  const near = ratios.map((r) => r.near);
+  if (near.length < 3 || Math.max(...near) / Math.min(...near) > ALIKE ** 2) return null;
+  const mean = near.reduce((a, b) => a + b, 0) / near.length;
+  if (Math.max(mean, 1 / mean) < OTHER) return null;
+  const slip = SLIPS.map(exact).find((by) => Math.max(mean / by.near, by.near / mean) <= ALIKE);
+  const of = slip ? brief(exact(volume.text).mul(slip), 6) : null;
+  const times = { times: brief(ratios[0]!, 2), volume: `${volume.text} ${unitLabel(volume.unit)}` };
+  return doubt('ticket-other-volume', 'design', times, of === null ? undefined : { text: of, unit: volume.unit });
+}
+
+function ticketDoubts(line: Line, load: LineItem): Issue[] {
+  const volume = factOf<Keyed>(load, 'design');
+  const materials = factOf<readonly Weighed[]>(load, 'materials') ?? [];
+  if (!line.revision || !volume) return [];
+  const lines = ticketLines(line.revision.ingredients, volume, materials);
+  const other = otherVolume(lines, volume);
+  if (other) return [other];
+  return ticketRemarks(lines)
+    .filter((r) => r.kind !== 'off')
+    .map(({ at, says }) => doubt('ticket-off', `materials.${at}.actual`, { says }));
+}
+
+/** So much more than was planned is ordered for what is spilled: a tenth. */
+const SPILLED = exact('1.1');
+
+/** A load of a pour beside the others that came before it. */
+function deliveryDoubts(line: Line, load: LineItem): Issue[] {
+  const pour = line.items[0]!;
+  const others = line.items.filter((i) => i.kind === 'load' && i.id !== load.id && !isGone(line, i));
+  const ticket = factOf<string>(load, 'ticket');
+  const same = others.find((o) => ticket !== undefined && factOf<string>(o, 'ticket') === ticket && isBefore(o, load));
+  const twice = same ? [doubt('ticket-twice', 'ticket', { ticket: ticket!, load: same.code })] : [];
+  const [planned, own] = [factOf<Keyed>(pour, 'planned'), factOf<Keyed>(load, 'design')];
+  if (!planned || !own) return twice;
+  const inPlanned = (k: Keyed): Exact => convert(exact(k.text), k.unit, planned.unit);
+  const before = others.flatMap((o) => {
+    const design = isBefore(o, load) ? factOf<Keyed>(o, 'design') : undefined;
+    return design ? [inPlanned(design)] : [];
+  });
+  const sum = before.reduce((a, b) => a.add(b), inPlanned(own));
+  if (sum.compare(exact(planned.text).mul(SPILLED)) <= 0) return twice;
+  const unit = unitLabel(planned.unit);
+  return [...twice, doubt('over-planned', 'design', { sum: `${brief(sum, 4)} ${unit}`, planned: `${planned.text} ${unit}` })];
+}
+
+const isBefore = (a: LineItem, b: LineItem): boolean => {
+  const [one, other] = [Date.parse(a.at), Date.parse(b.at)];
+  return one < other || (one === other && a.id < b.id);
+};
+
+/** A composite is combined of two portions and more. */
+function portionDoubts(sample: LineItem): Issue[] {
+  const portions = factOf<readonly unknown[]>(sample, 'portions') ?? [];
+  return factOf(sample, 'finished') !== undefined && portions.length === 1 ? [doubt('one-portion', 'finished')] : [];
+}
+
+/**
+ * What of an item is unlikely, by itself or beside what is on record of its line: asked about where it is keyed, and kept with a
+ * reason. Paths are those of its facts, rows by their places. On the line of a pour: its loads beside each other.
+ */
+export function doubtsOn(line: Line, item: LineItem): Issue[] {
+  if (line.items[0]?.kind === 'pour' && item.kind === 'load') return deliveryDoubts(line, item);
+  const { issues } = evaluate(factsForm(item.kind), item.facts, { variant: 'facts', system: line.project.system });
+  if (issues.some((i) => i.severity === 'impossible')) return [];
+  const own = issues;
+  const beside =
+    item.kind === 'load' ? [...ticketDoubts(line, item), ...waterDoubts(line, item)] : item.kind === 'sample' ? portionDoubts(item) : [];
+  // What is unlikely by itself is asked about once.
+  return [...own, ...beside.filter((d) => !own.some((o) => o.path === d.path))];
+}
+
+/** The path on record of what stands at a place of the facts of an item: rows by their ids. */
+export function pathOnRecord(item: Pick<LineItem, 'facts'>, path: string): string {
+  const [field, place, ...rest] = path.split('.');
+  const row = place === undefined ? undefined : factOf<readonly { readonly row?: string }[]>(item, field!)?.[Number(place)]?.row;
+  return row === undefined ? path : [field, row, ...rest].join('.');
+}
+
+/** What of an item nobody gave a reason for. */
+export const unansweredOn = (line: Line, item: LineItem): Issue[] =>
+  doubtsOn(line, item).filter((d) => item.answered?.includes(pathOnRecord(item, d.path)) !== true);

@@ -1,0 +1,66 @@
+import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { factsForm, nextStep, offerWords, say, USUAL_EXPLANATIONS, type Issue, type ItemKind } from '@keen-mortar/core';
+import { ButtonDirective } from 'primeng/button';
+import { Reason } from '../test/reason';
+import { Notice } from '../ui/notice';
+
+/** What is unlikely of what is to be kept, by the judge: what can be done, what was probably meant, and the reason to go on. */
+@Component({
+  selector: 'km-doubts',
+  imports: [Notice, Reason, ButtonDirective],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (asked().length > 0) {
+      <km-notice data-testid="doubts">
+        @for (d of asked(); track d.key) {
+          <p>
+            <b>{{ d.says }}</b> {{ d.next }}
+            @if (d.offers) {
+              <button pButton [outlined]="true" severity="warn" class="offer" type="button" (click)="offered.emit(d.issue)">
+                {{ d.offers }}?
+              </button>
+            }
+          </p>
+        }
+        <km-reason
+          label="Why is it so?"
+          [inputId]="inputId()"
+          [usual]="usual()"
+          [value]="value()"
+          (given)="given.emit($event)"
+          (done)="done.emit()"
+        />
+      </km-notice>
+    }
+  `,
+  styles: `
+    :host {
+      display: block;
+    }
+    km-reason {
+      padding-top: 6px;
+    }
+  `,
+})
+export class Doubts {
+  readonly doubts = input.required<readonly Issue[]>();
+  readonly kind = input.required<ItemKind>();
+  readonly value = input.required<string>();
+  readonly inputId = input('why');
+  readonly usual = input<readonly string[]>(USUAL_EXPLANATIONS);
+  readonly given = output<string>();
+  readonly done = output();
+  /** What was offered at one of them is taken. */
+  readonly offered = output<Issue>();
+
+  protected readonly asked = computed(() => {
+    const m = factsForm(this.kind());
+    return this.doubts().map((issue) => ({
+      issue,
+      key: `${issue.path} ${issue.code}`,
+      says: say(issue.code, issue.params),
+      next: nextStep(issue.code, issue.params) ?? '',
+      offers: offerWords(m, issue),
+    }));
+  });
+}
