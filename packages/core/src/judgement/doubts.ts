@@ -70,9 +70,9 @@ function ticketDoubts(line: Line, load: LineItem): Issue[] {
   const lines = ticketLines(line.revision.ingredients, volume, materials);
   const other = otherVolume(lines, volume);
   if (other) return [other];
-  return ticketRemarks(lines)
-    .filter((r) => r.kind !== 'off')
-    .map(({ at, says }) => doubt('ticket-off', `materials.${at}.actual`, { says }));
+  // Two in each other’s place are one question.
+  const asked = ticketRemarks(lines).filter((r, i, all) => r.kind !== 'off' && all.findIndex((o) => o.says === r.says) === i);
+  return asked.map(({ at, says }) => doubt('ticket-off', `materials.${at}.actual`, { says }));
 }
 
 /** So much more than was planned is ordered for what is spilled: a tenth. */

@@ -22,14 +22,16 @@ import { Notice } from '../ui/notice';
             }
           </p>
         }
-        <km-reason
-          label="Why is it so?"
-          [inputId]="inputId()"
-          [usual]="usual()"
-          [value]="value()"
-          (given)="given.emit($event)"
-          (done)="done.emit()"
-        />
+        @if (canBe()) {
+          <km-reason
+            label="Why is it so?"
+            [inputId]="inputId()"
+            [usual]="usual()"
+            [value]="value()"
+            (given)="given.emit($event)"
+            (done)="done.emit()"
+          />
+        }
       </km-notice>
     }
   `,
@@ -53,6 +55,8 @@ export class Doubts {
   /** What was offered at one of them is taken. */
   readonly offered = output<Issue>();
 
+  /** What is impossible is not kept with a reason. */
+  protected readonly canBe = computed(() => this.doubts().every((d) => d.severity === 'implausible'));
   protected readonly asked = computed(() => {
     const m = factsForm(this.kind());
     return this.doubts().map((issue) => ({

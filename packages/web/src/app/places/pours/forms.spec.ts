@@ -67,6 +67,12 @@ describe('the forms of a pour', () => {
   }
   /** As the truck came: half an hour ago. */
   const batched = (): Promise<void> => pickMoment(fixture, 'Batched at', new Date(Date.now() - 1_800_000).toISOString());
+  async function because(inputId: string, text: string): Promise<void> {
+    const input = host.querySelector<HTMLInputElement>(`#${inputId}`)!;
+    input.value = text;
+    input.dispatchEvent(new Event('input'));
+    await fixture.whenStable();
+  }
   async function submit(): Promise<void> {
     host.querySelector('form')!.dispatchEvent(new Event('submit'));
     await fixture.whenStable();
@@ -85,6 +91,8 @@ describe('the forms of a pour', () => {
     await batched();
     await submit();
   }
+  /** Batched as the truck came: there is time for water. */
+  const fresh = { ...pourDetail.loadList[0]!, batchedAt: new Date(Date.now() - 1_800_000).toISOString() };
   async function until(what: () => boolean): Promise<void> {
     for (let i = 0; i < 300 && !what(); i++) await new Promise((resolve) => setTimeout(resolve, 10));
     await fixture.whenStable();
@@ -151,13 +159,14 @@ describe('the forms of a pour', () => {
     await batched();
     await submit();
     expect(posted).toEqual([]);
-    const asks = host.querySelector('[data-testid="asks"]')!.textContent;
-    expect(asks).toContain(`Ticket ${pourDetail.loadList[0]!.ticket} is on load`);
+    const asks = host.querySelector('[data-testid="doubts"]')!.textContent;
+    expect(asks).toContain(`Ticket ${pourDetail.loadList[0]!.ticket} is on Load`);
     expect(asks).toContain('Cement and Water look exchanged.');
-    host.querySelector<HTMLInputElement>('#sure')!.click();
-    await fixture.whenStable();
+    expect(document.activeElement?.id).toBe('why');
+    await because('why', 'the ticket says so');
     await submit();
     await sent(1);
+    expect([posted[0]?.body['reason'], posted[0]?.body['known']]).toEqual(['the ticket says so', pourDetail.readAt]);
   });
 
   it('a batch time is what the ticket says: none is made up, and none ahead of now', async () => {
@@ -242,8 +251,25 @@ describe('the forms of a pour', () => {
     expect(posted).toEqual([]);
   });
 
+  it('water that the judge asks about goes on with a reason; what was probably meant is offered', async () => {
+    await show(WaterForm, { load: fresh, pour: { ...pourDetail, loadList: [fresh] }, system: 'si' });
+    await fill('mass', '90000');
+    const told = () => host.querySelector('[data-testid="doubts"]')?.textContent ?? '';
+    expect(told()).toContain('90000 L is unlikely');
+    await submit();
+    expect(posted).toEqual([]);
+    host.querySelector<HTMLButtonElement>('.offer')!.click();
+    await fixture.whenStable();
+    expect([host.querySelector<HTMLInputElement>('#mass')!.value, told()]).toEqual(['90', '']);
+    await fill('mass', '400');
+    await because('whyWater', 'the drum was washed out');
+    await submit();
+    await sent(1);
+    expect([posted[0]?.body['mass'], posted[0]?.body['reason']]).toEqual([{ text: '400', unit: 'L' }, 'the drum was washed out']);
+  });
+
   it('water added is above zero and goes to its load', async () => {
-    await show(WaterForm, { load: pourDetail.loadList[0], system: 'si' });
+    await show(WaterForm, { load: fresh, pour: { ...pourDetail, loadList: [fresh] }, system: 'si' });
     await fill('mass', '0');
     expect(host.textContent).toContain('Water added is above zero.');
     await fill('mass', '45.5');

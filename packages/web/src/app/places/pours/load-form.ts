@@ -23,6 +23,8 @@ import { doubtsOfLoad, newLoad, revisionAt, type Ingredient, type Load } from '@
 import {
   brief,
   convert,
+  evaluate,
+  factsForm,
   ticketLines,
   ticketRemarks,
   unitLabel,
@@ -196,9 +198,16 @@ export class LoadForm implements OnDestroy {
     return this.remarks().some((r) => r.at === i && r.kind !== 'off');
   }
 
-  /** What the judge asks about before it is kept. */
+  /** What cannot be, by the form of a load; what is no number yet is told at its field when it is kept. */
+  protected readonly impossible = computed(() =>
+    evaluate(factsForm('load'), this.item().facts, { variant: 'facts', system: this.system() }).issues.filter(
+      (i) => i.code === 'impossible-value',
+    ),
+  );
+  /** What the judge asks about before it is kept; what cannot be comes first. */
   protected readonly doubts = computed((): readonly Issue[] => {
-    const pour = this.pour();
+    const [pour, impossible] = [this.pour(), this.impossible()];
+    if (impossible.length > 0) return impossible;
     return pour ? doubtsOfLoad(pour, this.item()) : [];
   });
   protected readonly usual = USUAL_ON_SITE;
@@ -253,7 +262,7 @@ export class LoadForm implements OnDestroy {
   protected keep(): void {
     if (this.person() === null) return;
     const body = this.check.take();
-    if (body === null || this.ahead()) return focusFault(this.host.nativeElement);
+    if (body === null || this.ahead() || this.impossible().length > 0) return focusFault(this.host.nativeElement);
     const why = this.form.controls.why.value.trim();
     if (this.doubts().length > 0 && why.length < LEAST_REASON) {
       this.host.nativeElement.querySelector<HTMLElement>('#why')?.focus();
