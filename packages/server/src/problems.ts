@@ -1,4 +1,4 @@
-import type { Fault } from '@keen-mortar/contract';
+import type { ToldFault } from './faults.js';
 import { nextStep, offerWords, say, type AnyMethod, type Issue } from '@keen-mortar/core';
 import type * as z from 'zod';
 
@@ -36,7 +36,7 @@ export class Refused extends Error {
   constructor(
     readonly code: ProblemCode,
     detail: string,
-    readonly errors: readonly Fault[] = [],
+    readonly errors: readonly ToldFault[] = [],
   ) {
     super(detail);
     [this.status, this.title] = KINDS[code];
@@ -55,17 +55,18 @@ export class Refused extends Error {
 export const notFound = (what: string, id: string): Refused => new Refused('not-found', `No ${what} ${id}.`);
 
 export function fromZod(error: z.ZodError): Refused {
-  const errors = error.issues.map((issue): Fault => ({
+  const errors = error.issues.map((issue): ToldFault => ({
     code: issue.code,
     path: issue.path.join('.'),
     message: issue.message,
     severity: 'shape',
+    next: 'Send it as /api/v1/openapi.json describes it.',
   }));
   const first = errors[0];
   return new Refused('invalid-input', first ? `${first.path || 'body'}: ${first.message}` : 'invalid', errors);
 }
 
-export function faultOf(m: AnyMethod, issue: Issue): Fault {
+export function faultOf(m: AnyMethod, issue: Issue): ToldFault {
   const [next, offers] = [nextStep(issue.code, issue.params), offerWords(m, issue)];
   return {
     code: issue.code,
@@ -73,7 +74,7 @@ export function faultOf(m: AnyMethod, issue: Issue): Fault {
     message: say(issue.code, issue.params),
     severity: issue.severity,
     params: { ...issue.params },
-    ...(next === null ? {} : { next }),
+    next: next ?? 'Look at what was keyed.',
     ...(issue.offer ? { offer: issue.offer } : {}),
     ...(issue.exchange ? { exchange: [...issue.exchange] } : {}),
     ...(offers === null ? {} : { offers }),

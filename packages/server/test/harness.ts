@@ -93,6 +93,11 @@ export class Harness {
 
   private async answer<T>(response: Response): Promise<Answer<T>> {
     const text = await response.text();
-    return { status: response.status, body: (text === '' ? {} : JSON.parse(text)) as T, type: response.headers.get('content-type') ?? '' };
+    const body: unknown = text === '' ? {} : JSON.parse(text);
+    // Whatever is refused says at each place what can be done about it.
+    if (response.status === 422)
+      for (const { path, next } of (body as Problem).errors ?? [{ path: '', next: '' }])
+        if (!next) throw new Error(`${response.url} refuses ${path} without a next step: ${text}`);
+    return { status: response.status, body: body as T, type: response.headers.get('content-type') ?? '' };
   }
 }

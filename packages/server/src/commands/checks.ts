@@ -1,11 +1,12 @@
 import type { PoolConnection } from 'mysql2/promise';
 import type { Act } from '../actor.js';
+import { fault, type FaultCode } from '../faults.js';
 import { Refused } from '../problems.js';
 import { projectIdOf } from '../store/projects.js';
 
 /** A refusal that names one place. */
-export const refuse = (code: string, path: string, message: string): Refused =>
-  new Refused('invalid-input', message, [{ code, path, message }]);
+export const refuse = (code: FaultCode, path: string, message: string, next?: string): Refused =>
+  new Refused('invalid-input', message, [fault(code, path, message, next)]);
 
 /** Refuses a reference to something that is missing or belongs to another project. */
 export async function mustBeOf(
@@ -19,7 +20,7 @@ export async function mustBeOf(
   if (own === projectId) return;
   const message = own === undefined ? `There is no ${table} with this id.` : `This ${table} belongs to another project.`;
   const code = own === undefined ? 'unknown' : 'other-project';
-  throw new Refused(own === undefined ? 'invalid-input' : 'other-project', message, [{ code, path, message }]);
+  throw new Refused(own === undefined ? 'invalid-input' : 'other-project', message, [fault(code, path, message)]);
 }
 
 /** A device’s clock may be so much before the server’s, ms. */

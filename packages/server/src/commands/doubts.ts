@@ -1,4 +1,5 @@
-import type { Fault, Item, Reading } from '@keen-mortar/contract';
+import type { ToldFault } from '../faults.js';
+import type { Item, Reading } from '@keen-mortar/contract';
 import { doubtsOn, factsForm, headOf, pathOnRecord, type Issue, type Line, type LineItem } from '@keen-mortar/core';
 import type { PoolConnection } from 'mysql2/promise';
 import { faultOf, Refused } from '../problems.js';
@@ -63,7 +64,7 @@ export async function explain(
   throw new Refused(
     'needs-reason',
     'What is unlikely is kept with a reason.',
-    wanted.map((d): Fault => ({ ...faultOf(m, d), code: 'needs-reason', path: place(d.path) })),
+    wanted.map((d): ToldFault => ({ ...faultOf(m, d), code: 'needs-reason', path: place(d.path) })),
   );
 }
 

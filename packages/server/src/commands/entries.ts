@@ -2,6 +2,7 @@ import { lastOf, type keptReading, type Reading } from '@keen-mortar/contract';
 import { fieldOnPath, isRowPath, LEFT_EMPTY, momentOf, type Field, type Shape } from '@keen-mortar/core';
 import type * as z from 'zod';
 import type { Act } from '../actor.js';
+import { fault } from '../faults.js';
 import { Refused } from '../problems.js';
 import { mustHaveBeen, refuse } from './checks.js';
 
@@ -76,10 +77,10 @@ function checkTurn(r: NewEntries['readings'][number], old: Reading | undefined, 
     const message = old
       ? `Somebody has ${was === null ? 'struck this out' : `kept ${was}${old.unit ? ` ${old.unit}` : ''} here`} meanwhile. Look at it, then correct it if it is wrong.`
       : 'The reading to be corrected is not here.';
-    throw new Refused(old ? 'already-read' : 'invalid-input', message, [{ code: 'already-read', path: r.field, message }]);
+    throw new Refused(old ? 'already-read' : 'invalid-input', message, [fault('already-read', r.field, message)]);
   }
   if ((old || r.text === null) && r.reason === undefined) {
     const message = r.text === null ? 'What is struck out needs a reason.' : 'A correction needs a reason.';
-    throw new Refused('needs-reason', message, [{ code: 'needs-reason', path: `${path}.reason`, message }]);
+    throw new Refused('needs-reason', message, [fault('needs-reason', `${path}.reason`, message)]);
   }
 }

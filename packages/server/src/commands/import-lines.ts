@@ -3,6 +3,7 @@ import { unitNamed } from '@keen-mortar/core';
 import type { PoolConnection } from 'mysql2/promise';
 import type * as z from 'zod';
 import type { Act } from '../actor.js';
+import { fault } from '../faults.js';
 import { fromZod, Refused } from '../problems.js';
 
 /* What is brought in by a table: its lines, and what is made of them. */
@@ -50,7 +51,6 @@ export function parsed<T>(schema: z.ZodType<T>, body: unknown): T {
 export function known(names: ReadonlyMap<string, string>, name: string, path: string, what: string): string {
   const found = names.get(name.toLowerCase());
   if (found !== undefined) return found;
-  throw new Refused('invalid-input', `There is no ${what} “${name}”.`, [
-    { code: 'unknown', path, message: `There is no ${what} “${name}”.` },
-  ]);
+  const message = `There is no ${what} “${name}”.`;
+  throw new Refused('invalid-input', message, [fault('unknown', path, message)]);
 }

@@ -1,6 +1,7 @@
 import { newLoad } from '@keen-mortar/contract';
 import { DateTime } from 'luxon';
 import { v7 as newId } from 'uuid';
+import { fault } from '../faults.js';
 import { Refused } from '../problems.js';
 import { itemCoded } from '../store/items.js';
 import { parsed, present, quantity, type Around, type Line, type Thing } from './import-lines.js';
@@ -8,7 +9,7 @@ import { makeItem } from './items.js';
 import { loadItem } from './pouring.js';
 
 const refused = (head: string, message: string): Refused =>
-  new Refused('invalid-input', message, [{ code: 'unknown', path: `lines.0.${head}`, message }]);
+  new Refused('invalid-input', message, [fault('unknown', `lines.0.${head}`, message)]);
 
 /** A ticket as a plant sends it: a line for each material, the load’s own columns on the first. */
 export function load(lines: readonly Line[], { project, by }: Around): Thing {

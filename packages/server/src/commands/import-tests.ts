@@ -1,7 +1,8 @@
-import { keep, newTest, type Fault } from '@keen-mortar/contract';
+import { keep, newTest } from '@keen-mortar/contract';
 import { firstRowId, methodById, METHODS, usualVariant, type AnyMethod, type Field, type Shape } from '@keen-mortar/core';
 import { DateTime } from 'luxon';
 import { v7 as newId } from 'uuid';
+import { fault, type ToldFault } from '../faults.js';
 import { Refused } from '../problems.js';
 import { itemCoded } from '../store/items.js';
 import { parsed, present, quantity, type Around, type Line, type Thing } from './import-lines.js';
@@ -12,7 +13,7 @@ const same = (a: string, b: string): boolean => a.toLowerCase() === b.trim().toL
 const methodCalled = (name: string): AnyMethod | undefined => methodById(name) ?? METHODS.find((m) => same(m.title, name));
 
 const refused = (line: number, head: string, message: string): Refused =>
-  new Refused('invalid-input', message, [{ code: 'unknown', path: `lines.${line}.${head}`, message }]);
+  new Refused('invalid-input', message, [fault('unknown', `lines.${line}.${head}`, message)]);
 
 const fieldCalled = (shape: Shape, name: string): [string, Field] | undefined =>
   Object.entries(shape).find(([id, f]) => same(id, name) || same(f.label, name));
@@ -89,7 +90,7 @@ export function test(lines: readonly Line[], { project, by }: Around): Thing {
 }
 
 /** A fault of a reading at the line that it came from. */
-function onLine(e: Fault, readings: readonly { readonly field: string }[]): Fault {
+function onLine(e: ToldFault, readings: readonly { readonly field: string }[]): ToldFault {
   const [, sent, part] = /^readings\.(\d+)\.?(\w*)/.exec(e.path) ?? [];
   const line = sent === undefined ? readings.findIndex((r) => r.field === e.path) : Number(sent);
   const head =

@@ -1,3 +1,4 @@
+import type { ToldFault } from '../faults.js';
 import {
   dayIn,
   importTable,
@@ -7,7 +8,6 @@ import {
   newItem,
   newMix,
   newSpecification,
-  type Fault,
   type ImportAnswer,
   type ImportColumn,
   type ImportTable,
@@ -38,7 +38,13 @@ const MOST_FAULTS = 50;
 /** The heads stand in the first line. */
 const FIRST = 2;
 
-const fault = (at: number, head: string, message: string, code = 'invalid'): Fault => ({ code, path: `line ${at}, ${head}`, message });
+const MEND = 'Mend this line of the table, and bring it in again.';
+const fault = (at: number, head: string, message: string, code = 'invalid', next = MEND): ToldFault => ({
+  code,
+  path: `line ${at}, ${head}`,
+  message,
+  next,
+});
 
 /** The lines of a table, by its heads; each fault with the line that it is in. */
 function linesOf(body: NewImport): Line[] {
@@ -238,11 +244,11 @@ function instrument([line]: readonly Line[], { project, by }: Around): Thing {
 const THINGS = { sources: source, specifications: specification, mixes: mix, kit: instrument, loads: load, tests: test } as const;
 
 /** A fault of something that was made, at the line and in the column that it came from. */
-function placed(error: unknown, lines: readonly Line[], { heads }: Thing, columns: ImportTable['columns']): Fault[] | null {
+function placed(error: unknown, lines: readonly Line[], { heads }: Thing, columns: ImportTable['columns']): ToldFault[] | null {
   if (isDuplicate(error)) return [fault(lines[0]!.at, heads.at(-1)![1], 'One with this name or code is there already.', 'already-exists')];
   if (!(error instanceof Refused) || error.status >= 500) return null;
-  const errors = error.errors.length > 0 ? error.errors : [{ code: error.code, path: '', message: error.message }];
-  const at = (e: Fault): number => Number(/(?:ingredients|limits|lines|materials)\.(\d+)/.exec(e.path)?.[1] ?? 0);
+  const errors = error.errors.length > 0 ? error.errors : [{ code: error.code, path: '', message: error.message, next: MEND }];
+  const at = (e: ToldFault): number => Number(/(?:ingredients|limits|lines|materials)\.(\d+)/.exec(e.path)?.[1] ?? 0);
   return [...errors]
     .sort((a, b) => at(a) - at(b))
     .map((e) => {
@@ -257,12 +263,13 @@ function placed(error: unknown, lines: readonly Line[], { heads }: Thing, column
           columns.find((c) => c.head === own),
         ),
         e.code,
+        e.next,
       );
     });
 }
 
 /** What a column takes is said in its own words: nobody reads a list of a schema. */
-const wordsOf = (e: Fault, column: ImportColumn | undefined): string =>
+const wordsOf = (e: ToldFault, column: ImportColumn | undefined): string =>
   column && /^(invalid_value|invalid_type|too_small|invalid_union)$/.test(e.code)
     ? `Nothing that is known here. It takes: ${column.says}.`
     : sentence(e.message);
@@ -282,7 +289,7 @@ export async function bringIn(cx: PoolConnection, act: Act, body: NewImport): Pr
     sources: byName(await sourcesNamed(cx, project.id)),
     specifications: byName(await specificationsCalled(cx, project.id)),
   };
-  const faults: Fault[] = [];
+  const faults: ToldFault[] = [];
   const made: string[] = [];
   for (const group of groups(lines, importTable(body.what).by)) {
     const thing = THINGS[body.what](group, around);

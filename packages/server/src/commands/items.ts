@@ -279,7 +279,7 @@ function checkReduced(facts: Item['facts'], line: readonly Item[]): void {
   if (way === undefined || kind !== 'coarse') return;
   const inputs = { material: kind, wet: 'no', wished: way } as AnyInputs;
   const unfit = evaluate(reduction, inputs, { variant: 'c702', system: 'si', offers: false }).issues.find((i) => i.code === 'method-unfit');
-  if (unfit) throw refuse(unfit.code, 'way', say(unfit.code, unfit.params));
+  if (unfit) throw new Refused('invalid-input', say(unfit.code, unfit.params), [{ ...faultOf(reduction, unfit), path: 'way' }]);
 }
 
 /** A set is molded of what was taken before, and goes through its curing in order: by the core. */

@@ -1,8 +1,8 @@
+import type { ToldFault } from '../faults.js';
 import {
   dayIn,
   inputsSchema,
   type Calibration,
-  type Fault,
   type newCalibration,
   type newEquipment,
   type NewKitFinding,
@@ -50,7 +50,7 @@ function foundBy(kind: KitKind, { item, ...worked }: WorkedValue, path: string, 
     throw new Refused(
       'needs-reason',
       'An unlikely reading is kept with a reason.',
-      unlikely.map((issue): Fault => ({ ...faultOf(m, issue), code: 'needs-reason' })),
+      unlikely.map((issue): ToldFault => ({ ...faultOf(m, issue), code: 'needs-reason' })),
     );
   const found = e.results.find((r) => r.id === by.result);
   const text = found?.reported ?? found?.unrounded;

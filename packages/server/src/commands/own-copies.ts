@@ -1,5 +1,6 @@
-import type { Fault, NewOwnCopy } from '@keen-mortar/contract';
-import { methodById, ownFaults, say, type Parameters, type Variant } from '@keen-mortar/core';
+import type { ToldFault } from '../faults.js';
+import type { NewOwnCopy } from '@keen-mortar/contract';
+import { methodById, ownFaults, nextStep, say, type Parameters, type Variant } from '@keen-mortar/core';
 import type { PoolConnection } from 'mysql2/promise';
 import type { Act } from '../actor.js';
 import { Refused } from '../problems.js';
@@ -19,10 +20,11 @@ export async function makeOwnCopy(cx: PoolConnection, act: Act, body: NewOwnCopy
   const variants = m.variants as Readonly<Record<string, Variant<Parameters>>>;
   const variant = Object.hasOwn(variants, body.variant) ? variants[body.variant] : undefined;
   if (!variant) throw refuse('unknown-variant', 'variant', `${m.title} has no variant ${body.variant}.`);
-  const faults = Object.entries(ownFaults(variant.params, body.figures)).map(([path, { code, params }]): Fault => ({
+  const faults = Object.entries(ownFaults(variant.params, body.figures)).map(([path, { code, params }]): ToldFault => ({
     code,
     path: `figures.${path}`,
     message: say(code, params),
+    next: nextStep(code, params) ?? 'Look at the figure as it is printed.',
   }));
   if (faults.length > 0)
     throw new Refused('invalid-input', `${m.title}: ${faults.length === 1 ? 'a figure' : 'figures'} cannot be so.`, faults);

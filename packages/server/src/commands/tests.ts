@@ -4,7 +4,6 @@ import {
   inForce,
   sourcesFor,
   type Equipment,
-  type Fault,
   type Item,
   type Keep,
   type KeepAnswer,
@@ -36,6 +35,7 @@ import {
 } from '@keen-mortar/core';
 import type { PoolConnection } from 'mysql2/promise';
 import type { Act } from '../actor.js';
+import { fault, type ToldFault } from '../faults.js';
 import { faultOf, notFound, Refused } from '../problems.js';
 import { frameOf, type Frame } from '../queries/around.js';
 import { givenTo } from '../queries/given.js';
@@ -76,15 +76,16 @@ export async function startTest(cx: PoolConnection, act: Act, itemId: string, bo
     throw new Refused(
       'needs-reason',
       'Say why this equipment is used all the same.',
-      remarks.map(({ code, params }): Fault => ({ code: 'needs-reason', path: 'kitReason', message: say(code, params) })),
+      remarks.map(({ code, params }): ToldFault =>
+        fault('needs-reason', 'kitReason', say(code, params), nextStep(code, params) ?? undefined),
+      ),
     );
   if (m.breaks) mustBeWhole(item, await testsOfItems(cx, [item.id]));
   const made = (await testsOfItems(cx, [itemId])).filter((t) => t.method === body.method);
   if (body.retestOf !== null && !made.some((t) => t.id === body.retestOf))
     throw refuse('wrong-retest', 'retestOf', 'A repeat belongs to a test of the same method on the same sample.');
   const ended = made.flatMap((t) => t.newest?.frozen.said.validity.reasons ?? []).find(({ code }) => endsTesting(code));
-  if (ended)
-    throw refuse('testing-ended', 'method', [say(ended.code, ended.params), nextStep(ended.code, ended.params) ?? ''].join(' ').trim());
+  if (ended) throw refuse('testing-ended', 'method', say(ended.code, ended.params), nextStep(ended.code, ended.params) ?? undefined);
   const own = await ownCopyOn(cx, project.id, body.method, body.variant, startedAt);
   const record = {
     id: body.id,
@@ -240,10 +241,10 @@ function checkIssues(m: AnyMethod, evaluation: Evaluation, readings: readonly Re
     throw new Refused(
       'needs-reason',
       'An unlikely reading is kept with a reason.',
-      unexplained.map((issue): Fault => ({ ...onRecord(faultOf(m, issue), rows), code: 'needs-reason' })),
+      unexplained.map((issue): ToldFault => ({ ...onRecord(faultOf(m, issue), rows), code: 'needs-reason' })),
     );
   }
 }
 
 /** A fault by the path of the record: rows by their ids. */
-const onRecord = (fault: Fault, rows: RowOrder): Fault => ({ ...fault, path: entryPath(rows, fault.path) ?? fault.path });
+const onRecord = (fault: ToldFault, rows: RowOrder): ToldFault => ({ ...fault, path: entryPath(rows, fault.path) ?? fault.path });

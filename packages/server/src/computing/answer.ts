@@ -1,4 +1,4 @@
-import type { Fault } from '@keen-mortar/contract';
+import type { ToldFault } from '../faults.js';
 import { CORE_VERSION, evaluate, guidance, methodById, otherVariants, type AnyInputs, type System } from '@keen-mortar/core';
 import { faultOf } from '../problems.js';
 
@@ -13,7 +13,7 @@ export interface Question {
 }
 
 /** The answer as it goes out, or why it is refused. */
-export type Answer = { readonly json: string; readonly refused?: undefined } | { readonly refused: readonly Fault[] };
+export type Answer = { readonly json: string; readonly refused?: undefined } | { readonly refused: readonly ToldFault[] };
 
 /** Computes and writes out: where a request is big both take their time. */
 export function answer({ method, inputs, variant, system, variants }: Question): Answer {

@@ -1,5 +1,6 @@
 import type { Request } from 'express';
 import * as z from 'zod';
+import { fault } from '../faults.js';
 import { fromZod, Refused } from '../problems.js';
 
 /** The body, or a problem that names each fault with its path. */
@@ -40,6 +41,6 @@ export function pageOf(req: Request): { offset: number; limit: number } {
 export function projectIdOf(req: Request): string {
   const parsed = uuid.safeParse(req.query['project']);
   if (!parsed.success)
-    throw new Refused('invalid-input', 'project: an id is needed', [{ code: 'invalid_type', path: 'project', message: 'an id is needed' }]);
+    throw new Refused('invalid-input', 'project: an id is needed', [fault('needs-project', 'project', 'an id is needed')]);
   return parsed.data;
 }

@@ -9,6 +9,7 @@ import {
 import { isTold, METHODS, type ResultField } from '@keen-mortar/core';
 import * as z from 'zod';
 import type { Cx } from '../db.js';
+import { fault } from '../faults.js';
 import { Refused } from '../problems.js';
 import { ledgerCounts, ledgerLines, type After, type Wanted } from '../store/ledger.js';
 import { findingsOnPaths } from './findings.js';
@@ -47,7 +48,7 @@ function afterOf(text: string | undefined, sort: LedgerQuery['sort']): After | n
     return { key, testId };
   } catch {
     const message = 'This is no place where a page begins: begin again without it.';
-    throw new Refused('invalid-input', message, [{ code: 'bad-cursor', path: 'after', message }]);
+    throw new Refused('invalid-input', message, [fault('bad-cursor', 'after', message)]);
   }
 }
 

@@ -33,6 +33,7 @@ import {
 } from '@keen-mortar/core';
 import { DateTime } from 'luxon';
 import type { Cx } from '../db.js';
+import { fault } from '../faults.js';
 import { Refused } from '../problems.js';
 import { entriesOf } from '../store/entries.js';
 import { breaksToCome } from '../store/dues.js';
@@ -119,7 +120,10 @@ async function titleOf(cx: Cx, scope: ReportScope): Promise<string> {
   }
   const mix = (await mixHeads(cx, [scope.subjectId])).get(scope.subjectId);
   const called = mix ? `${mix.code} ${mix.name}` : (await itemsNamed(cx, [scope.subjectId]))[0]?.code;
-  if (called === undefined) throw new Refused('invalid-input', 'There is no mix and no source with this id.');
+  if (called === undefined)
+    throw new Refused('invalid-input', 'There is no mix and no source with this id.', [
+      fault('unknown', 'scope.subjectId', 'There is no mix and no source with this id.'),
+    ]);
   return `${called}, ${DateTime.fromISO(`${scope.month}-01`, { zone: 'utc' }).toFormat('LLLL yyyy')}`;
 }
 

@@ -13,6 +13,7 @@ import {
 } from '@keen-mortar/contract';
 import { EARLY_AT_DAYS, propertyOf, remarkWords, seasonOf, shiftOf, unitLabel, type Keyed, type Trait } from '@keen-mortar/core';
 import type { Cx } from '../db.js';
+import { fault } from '../faults.js';
 import { Refused } from '../problems.js';
 import { itemsNamed } from '../store/items.js';
 import { equipmentNames } from '../store/kit.js';
@@ -43,7 +44,7 @@ function acceptedAt(all: readonly Acceptance[], ageDays: number | undefined): Ac
   if (found) return found;
   const ages = all.map((a) => a.ageDays).join(' and ');
   const message = `Nothing is accepted at ${ageDays} days; this mix is accepted at ${ages}.`;
-  throw new Refused('invalid-input', message, [{ code: 'unknown-age', path: 'age', message }]);
+  throw new Refused('invalid-input', message, [fault('unknown-age', 'age', message)]);
 }
 
 /** A mix's strength tests at an age of acceptance, with all that may explain them. @param age days; undefined: the youngest */

@@ -3,6 +3,7 @@ import type { Pool, PoolConnection } from 'mysql2/promise';
 import type { Act } from '../actor.js';
 import { NOW } from '../clock.js';
 import { insert, isCollision, isDuplicate, selectOne, transaction } from '../db.js';
+import { fault } from '../faults.js';
 import { Refused } from '../problems.js';
 
 const TRIES = 6;
@@ -105,5 +106,5 @@ async function clockFor(cx: PoolConnection, { kind, id, personId }: Write): Prom
   if (row.person !== null) return row.now;
   // Somebody has to be the first.
   if (kind === 'person' && id === personId && row.nobody === 1) return row.now;
-  throw new Refused('invalid-input', 'Nobody has this id.', [{ code: 'unknown-person', path: 'by', message: 'Nobody has this id.' }]);
+  throw new Refused('invalid-input', 'Nobody has this id.', [fault('unknown-person', 'by', 'Nobody has this id.')]);
 }

@@ -1,8 +1,9 @@
 import { createHash } from 'node:crypto';
-import type { Fault, RecordTaken } from '@keen-mortar/contract';
+import type { RecordTaken } from '@keen-mortar/contract';
 import type { Pool, PoolConnection } from 'mysql2/promise';
 import type * as z from 'zod';
 import { isAway, isDuplicate, isFull, select } from '../db.js';
+import { fault } from '../faults.js';
 import { Refused } from '../problems.js';
 import { endLine, head, isRow, tableLine, type Head, type Row } from './format.js';
 import { columnsOf, RECORD, type Column, type RecordTable } from './tables.js';
@@ -26,9 +27,9 @@ interface Into {
 }
 
 const broken = (line: number, message: string): Refused =>
-  new Refused('invalid-input', 'This is no record that can be brought in.', [
-    { code: 'broken', path: `line ${line}`, message } satisfies Fault,
-  ]);
+  new Refused('invalid-input', 'This is no record that can be brought in.', [fault('broken', `line ${line}`, message)]);
+
+const strayed = (message: string): Refused => new Refused('invalid-input', message, [fault('broken', 'file', message)]);
 
 function read(line: number, text: string): unknown {
   try {
@@ -176,7 +177,7 @@ class Taking {
       if (OF_ALL.has(name)) continue;
       let found = 0;
       for (const one of from) found += await this.count(`SELECT COUNT(*) AS n FROM ${one}`, [projectId]);
-      if (found !== (this.counts[name] ?? 0)) throw new Refused('invalid-input', `Some of ${name} belongs to no part of this record.`);
+      if (found !== (this.counts[name] ?? 0)) throw strayed(`Some of ${name} belongs to no part of this record.`);
     }
   }
 
@@ -196,7 +197,7 @@ class Taking {
           `SELECT COUNT(*) AS n FROM ${from} AND x.${columns[0]!} IS NOT NULL${there.map((t) => ` AND NOT EXISTS (SELECT 1 FROM ${t})`).join('')}`,
           [projectId, ...(parent === 'person' ? [] : there.map(() => projectId))],
         );
-        if (lost > 0) throw new Refused('invalid-input', `Some of ${own} names a row of ${parent} that is not there.`);
+        if (lost > 0) throw strayed(`Some of ${own} names a row of ${parent} that is not there.`);
       }
     }
   }
