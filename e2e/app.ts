@@ -144,6 +144,8 @@ export async function newLoad(page: Page, number: number): Promise<void> {
   await page.getByLabel('Volume ordered').fill('6.0');
   const weights = { Cement: '2037', 'Fly ash': '361', Water: '959', 'Brackdown sand': '4349', 'Pellick stone': '6002', Admixtures: '12' };
   for (const [name, mass] of Object.entries(weights)) await page.getByLabel(`Weighed ${name}`, { exact: true }).fill(mass);
+  // Today's pour has all that was planned already: one more is asked about.
+  await page.locator('#why').fill('More was ordered');
   await page.getByRole('button', { name: 'Keep this ticket' }).click();
   await page.locator(`[data-load="${number}"]`).waitFor();
 }

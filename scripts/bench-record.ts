@@ -8,7 +8,7 @@ import { randomUUID } from 'node:crypto';
 import { createServer } from 'node:http';
 import { join } from 'node:path';
 import type { AddressInfo } from 'node:net';
-import { createConnection, type Connection, type Pool, type RowDataPacket } from 'mysql2/promise';
+import { createConnection, type Connection, type RowDataPacket } from 'mysql2/promise';
 import { pino } from 'pino';
 import { hearing } from '../packages/server/src/changes.js';
 import { connect } from '../packages/server/src/db.js';
@@ -17,6 +17,7 @@ import { grantRunning } from '../packages/server/src/grants.js';
 import { build } from '../packages/server/src/http/app.js';
 import { migrate } from '../packages/server/src/migrate.js';
 import { fill, one } from './lib/bench-fill.js';
+import { Watch } from './lib/watch.js';
 // @ts-expect-error -- plain Node, without types
 import { startDatabase } from './lib/database.mjs';
 
@@ -33,42 +34,6 @@ const say = (what: string, figures: string): void => console.log(`${what.padEnd(
 const share = (values: readonly number[], part: number): number =>
   [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(values.length * part))] ?? NaN;
 const ms = (value: number): string => value.toFixed(1);
-
-/** Every statement that goes through a pool, for as long as it is watched. */
-class Watch {
-  readonly statements: { sql: string; values: unknown[] }[] = [];
-  private on = false;
-
-  constructor(pool: Pool) {
-    const note = (sql: unknown, values: unknown): void => {
-      if (this.on)
-        this.statements.push({
-          sql: typeof sql === 'string' ? sql : (sql as { sql: string }).sql,
-          values: (values as unknown[] | undefined) ?? [],
-        });
-    };
-    const [query, getConnection] = [pool.query.bind(pool), pool.getConnection.bind(pool)];
-    pool.query = (sql: never, values: never) => (note(sql, values), query(sql, values));
-    pool.getConnection = async () => {
-      const cx = await getConnection();
-      const own = cx.query.bind(cx);
-      // A connection of the pool is handed out many times: watched once.
-      if (!(cx as unknown as { watched?: true }).watched) {
-        (cx as unknown as { watched?: true }).watched = true;
-        cx.query = (sql: never, values: never) => (note(sql, values), own(sql, values));
-      }
-      return cx;
-    };
-  }
-
-  async of(work: () => Promise<unknown>): Promise<{ sql: string; values: unknown[] }[]> {
-    this.statements.length = 0;
-    this.on = true;
-    await work();
-    this.on = false;
-    return [...this.statements];
-  }
-}
 
 async function timed(rounds: number, work: (round: number) => Promise<unknown>): Promise<number[]> {
   const times: number[] = [];

@@ -13,6 +13,7 @@ import {
   say,
   testsApart,
   type AnyInputs,
+  type AnyMethod,
   type Code,
   type How,
   type UnitId,
@@ -424,6 +425,26 @@ describe('the catalogue of codes', () => {
       if (reason && e.validity.state === 'marked') expect(countsWords(code as Code)).not.toBeNull();
     });
   }
+
+  it('offers nothing that is a slip itself: what was meant makes the whole likelier, and stays inside what the method works with', () => {
+    const offered = (m: AnyMethod, readings: object) =>
+      evaluate(m, readings as AnyInputs, { variant: Object.keys(m.variants)[0]!, system: 'si' }).issues.map((i) => i.offer ?? null);
+    const [head, field] = [methodById('constant-head')!, factsForm('field-sample')];
+    const cell = (more: object) => ({
+      ...{ volume: { text: '12.1', unit: 'mL' }, time: { text: '5400', unit: 's' }, area: { text: '176.7', unit: 'cm2' } },
+      ...{ thickness: mm('150'), temperature: { text: '24.5', unit: 'C' }, concrete: 'structural', ...more },
+    });
+    // Increments are counted, and nobody misses a figure of two; what a head is meant to be is one that a cell is worked at.
+    expect(offered(field, { takenAt: moment(0), from: 'stockpile', increments: { text: '2', unit: '1' } })).toEqual([null]);
+    expect(offered(head, cell({ head: { text: '1', unit: 'm' } }))).toEqual([{ text: '100', unit: 'm' }]);
+    expect(
+      offered(head, cell({ head: { text: '900', unit: 'm' }, volume: { text: '121000', unit: 'mL' } })).every((o) => o === null),
+    ).toBeTrue();
+    expect(offered(head, cell({ pressure: { text: '10', unit: 'MPa' } }))).toEqual([{ text: '10', unit: 'kgf/cm2' }]);
+    // A figure with a slip in it is offered only where nothing else speaks against what it would be.
+    const bulk = methodById('slump')!;
+    expect(offered(bulk, { shape: 'zero', mold: mm('300'), drop: mm('9500') }).filter((o) => o !== null)).toEqual([]);
+  });
 
   it('has nothing that no test produces', () => {
     const heapOf = (drop: string) =>

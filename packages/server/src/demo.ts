@@ -142,7 +142,7 @@ class Loader {
   private projectId = '';
   private writes = 0;
   /** All that the scenario makes is judged once, when all of it is there. */
-  private readonly touched = new Set<string>();
+  private readonly touched: Act['touched'] = new Map();
 
   constructor(
     private readonly cx: PoolConnection,
@@ -207,7 +207,7 @@ class Loader {
     for (const item of series) await this.loadItem(item);
     await this.loadItemTests(series);
     // What was cast first first: the means of later ones read it.
-    const heads = await itemsNamed(this.cx, [...this.touched]);
+    const heads = await itemsNamed(this.cx, [...this.touched.keys()]);
     for (const { id } of heads.sort((a, b) => Date.parse(a.at) - Date.parse(b.at))) await judgeLine(this.cx, id);
     await this.loadDecisions();
   }
@@ -215,7 +215,7 @@ class Loader {
   /** Somebody's word comes after what was found; what hangs on it is judged once more. */
   private async loadDecisions(): Promise<void> {
     for (const d of await this.json<(Raw & { key: string; on: string; by: string; at: string })[]>('decisions')) {
-      const act = { ...this.act(idFor(d.by), new Date(this.at(d.at))), touched: new Set<string>() };
+      const act = { ...this.act(idFor(d.by), new Date(this.at(d.at))), touched: new Map() };
       const own = { id: idFor(d.key), by: act.personId, subjectId: idFor(d.on), whoId: act.personId, at: act.now.toISOString() };
       await decide(this.cx, act, this.parse(newDecision, { ...without(d, 'key', 'on'), ...own }));
       await judgeTouched(this.cx, act);

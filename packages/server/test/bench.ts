@@ -48,6 +48,7 @@ export class Bench {
       by,
       number,
       ticket: `F-${number}`,
+      reason: 'for a test of its own',
       truck: '1',
       batchedAt: at(-600),
       design: { text: '6', unit: 'm3' },

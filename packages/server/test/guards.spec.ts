@@ -133,6 +133,7 @@ describe('work is bounded', () => {
       by,
       number: 7000 + Math.floor(Math.random() * 1000),
       ticket: 'T',
+      reason: 'for a test',
       truck: '1',
       batchedAt: LOADED_AT.toISOString(),
       design: { text: '1', unit: 'm3' },

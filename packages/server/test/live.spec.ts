@@ -47,6 +47,7 @@ describe('open pages', () => {
       by,
       number,
       ticket: 'L',
+      reason: 'for a test',
       truck: '1',
       batchedAt: LOADED_AT.toISOString(),
       design: { text: '1', unit: 'm3' },
@@ -64,7 +65,13 @@ describe('open pages', () => {
     await h.post('/samples', { id: sampleId, by, loadId: idFor('span-4-4'), firstPortionAt: LOADED_AT.toISOString() });
     await pour.until('changed');
     const sheet = await Listener.at(`${h.base}/samples/${sampleId}/live`);
-    await h.post(`/loads/${idFor('span-4-4')}/water`, { id: id(), by, mass: { text: '20', unit: 'kg' }, at: LOADED_AT.toISOString() });
+    await h.post(`/loads/${idFor('span-4-4')}/water`, {
+      id: id(),
+      by,
+      mass: { text: '20', unit: 'kg' },
+      at: LOADED_AT.toISOString(),
+      reason: 'told late',
+    });
     await sheet.until('changed');
     await Promise.all([pour.close(), sheet.close()]);
   });
@@ -110,6 +117,7 @@ describe('open pages', () => {
         by,
         number: 500 + Math.floor(Math.random() * 9000),
         ticket: 'L',
+        reason: 'for a test',
         truck: '1',
         batchedAt: LOADED_AT.toISOString(),
         design: { text: '1', unit: 'm3' },

@@ -42,6 +42,7 @@ describe('mixes and what they must meet', () => {
       by,
       number: Math.ceil(Math.random() * 9000),
       ticket: 'F-1',
+      reason: 'for a test of its own',
       truck: '1',
       batchedAt: at(-600),
       design: kept('6', 'm3'),

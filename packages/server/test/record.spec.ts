@@ -90,7 +90,13 @@ describe('the record of any item', () => {
   it('water keyed late moves the yield, says why, and keeps what it was', async () => {
     const before = (await h.get<Sample>(`/samples/${idFor('sample span-4-1')}`)).body;
     const test = before.tests.find((t) => t.method === 'yield')!;
-    await h.post(`/loads/${before.load.id}/water`, { id: id(), by, mass: { text: '120', unit: 'L' }, at: before.load.batchedAt });
+    await h.post(`/loads/${before.load.id}/water`, {
+      id: id(),
+      by,
+      mass: { text: '120', unit: 'L' },
+      at: before.load.batchedAt,
+      reason: 'told late',
+    });
     const after = (await h.get<Sample>(`/samples/${before.id}`)).body.tests.find((t) => t.id === test.id)!;
     expect(reported(after, 'yield')).not.toEqual(reported(test, 'yield'));
     expect([after.kept?.cause, after.kept?.turn]).toEqual(['facts', test.kept!.turn + 1]);
@@ -193,6 +199,7 @@ describe('the record of any item', () => {
       by,
       number: 77,
       ticket: 'X',
+      reason: 'for a test',
       truck: '1',
       batchedAt: at(0),
       design: { text: '1', unit: 'm3' },
@@ -223,7 +230,9 @@ describe('the record of any item', () => {
     const sampleId = id();
     await h.post('/samples', { id: sampleId, by, loadId: idFor('span-4-6'), firstPortionAt: at(0) });
     const presses = await Promise.all(
-      Array.from({ length: 20 }, () => h.post(`/samples/${sampleId}/events`, { id: id(), by, kind: 'finished', at: at(60) })),
+      Array.from({ length: 20 }, () =>
+        h.post(`/samples/${sampleId}/events`, { id: id(), by, kind: 'finished', at: at(60), reason: 'the truck had gone' }),
+      ),
     );
     expect(presses.filter((p) => p.status === 201).length).toBe(1);
     expect(await h.count('entry', 'owner_id = ? AND path = "finished"', [sampleId])).toBe(1);

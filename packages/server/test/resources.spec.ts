@@ -80,6 +80,7 @@ const loadBody = (loadId: string, number: number) => ({
   by,
   number,
   ticket: `T-${number}`,
+  reason: 'for a test of its own',
   truck: '7',
   batchedAt: at(0),
   design: { text: '6.0', unit: 'm3' },
@@ -213,7 +214,7 @@ describe('resources', () => {
     await h.post('/samples', { id: sample, by, loadId: ids.load, firstPortionAt: at(30) });
     const rows = async () => ((await h.get<Sample>(`/samples/${sample}`)).body.sources['ticket.batch'] as unknown[]).length;
     expect(await rows()).toBe(2);
-    await h.post(`/loads/${ids.load}/water`, { id: id(), by, mass: { text: '45', unit: 'kg' }, at: at(35) });
+    await h.post(`/loads/${ids.load}/water`, { id: id(), by, mass: { text: '45', unit: 'kg' }, at: at(35), reason: 'told late' });
     expect(await rows()).toBe(3);
   });
 });

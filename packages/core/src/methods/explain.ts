@@ -71,15 +71,43 @@ export function explained<S extends Shape, P extends Parameters>(
   how: How,
   issues: readonly Issue[],
 ): readonly Issue[] {
-  const [first] = issues;
-  if (!first || issues.some((i) => UNREAD.has(i.code)) || rowsIn(input) > MOST_ROWS) return issues;
+  if (issues.length === 0 || rowsIn(input) > MOST_ROWS) return issues;
+  const whole = fitting(m, input as AnyInputs, how, issues);
+  return issues.some((i) => UNREAD.has(i.code)) ? whole : together(m, input, how, whole);
+}
+
+/** Offers that make the whole likelier: taken, each clears more than it breaks. */
+function fitting(m: AnyMethod, input: AnyInputs, how: How, issues: readonly Issue[]): readonly Issue[] {
+  const { working: _working, progress: _progress, ...rest } = how;
+  let tries = 0;
+  return issues.map((issue) => {
+    if (!issue.offer || tries++ >= MOST_ROWS) return issue;
+    const e = evaluate(m, put(input, issue.path.split('.'), issue.offer), { ...rest, offers: false });
+    return e.issues.length < issues.length ? issue : withoutOffer(issue);
+  });
+}
+
+/** The same inputs with another reading at a place. */
+function put(input: AnyInputs, [first, place, ...rest]: readonly string[], keyed: Keyed): AnyInputs {
+  if (place === undefined) return { ...input, [first!]: keyed } as AnyInputs;
+  const rows = (input as Readonly<Record<string, readonly AnyInputs[]>>)[first!] ?? [];
+  return { ...input, [first!]: rows.map((row, i) => (String(i) === place ? put(row, rest, keyed) : row)) } as AnyInputs;
+}
+
+function together<S extends Shape, P extends Parameters>(
+  m: Method<S, P>,
+  input: Partial<In<S>>,
+  how: How,
+  issues: readonly Issue[],
+): readonly Issue[] {
+  const first = issues[0]!;
   const trial = trialOf(m, input as AnyInputs, how);
   // What is said of readings together comes first; what stands at one field may only follow from it.
-  const together = issues.find((i) => i.code !== 'implausible-value') ?? first;
-  const exchange = together.code === 'implausible-value' ? null : exchanged(trial);
+  const whole = issues.find((i) => i.code !== 'implausible-value') ?? first;
+  const exchange = whole.code === 'implausible-value' ? null : exchanged(trial);
   if (exchange) {
-    const others = issues.filter((i) => i !== together).map((i) => (exchange.includes(i.path) ? withoutOffer(i) : i));
-    return [{ ...together, path: exchange[0], exchange }, ...others];
+    const others = issues.filter((i) => i !== whole).map((i) => (exchange.includes(i.path) ? withoutOffer(i) : i));
+    return [{ ...whole, path: exchange[0], exchange }, ...others];
   }
   // Anything that is already offered at its own field explains itself.
   if (issues.some((i) => i.offer)) return issues;
@@ -159,12 +187,13 @@ function slipped({ keyed, off }: Trial): { path: string; offer: Offer } | null {
   let best: { path: string; offer: Offer; off: number } | null = null;
   for (const { id, field, keyed: given, value } of keyed) {
     for (const slip of slips(given, value, field)) {
-      if ((field.plausible ?? field.possible) && outside((field.plausible ?? field.possible)!, slip.value, slip.unit, field.kgPerLitre))
-        continue;
+      // Where nothing is known of what a reading usually is, nothing is known of what was meant.
+      const range = field.plausible ?? field.possible;
+      if (!range || outside(range, slip.value, slip.unit, field.kgPerLitre)) continue;
       const here = off({ [id]: { text: slip.text, unit: slip.unit } });
       if (here === null) continue;
       // Between slips that fit alike, the more usual reading.
-      const middle = middleOf((field.plausible ?? field.possible)!, field.typical);
+      const middle = middleOf(range, field.typical);
       const far = here + (middle ? apart(inUnit(slip.value, slip.unit, middle.unit, field.kgPerLitre).near, middle.value) / 10 : 0);
       if (best === null || far < best.off) best = { path: id, offer: { text: slip.text, unit: slip.unit }, off: far };
     }

@@ -32,12 +32,16 @@ export function slips(keyed: Keyed, value: Exact, field: QtyField): Slip[] {
   return [
     // Nobody keys five figures of a small unit where few of a large one are read.
     ...(value.near < MOST_FIGURES ? units.map((unit) => ({ text: keyed.text.trim(), unit, value })) : []),
-    ...MOVED.map((by) => {
+    // Nobody misses a figure of a few things that are counted.
+    ...(isCount(keyed, value) ? [] : MOVED).map((by) => {
       const moved = value.mul(exact(by));
       return { text: shown(moved, 20), unit: keyed.unit, value: moved };
     }),
   ];
 }
+
+const isCount = ({ text, unit }: Keyed, value: Exact): boolean => unit === '1' && value.near < MOST_COUNTED && /^\d+$/.test(text.trim());
+const MOST_COUNTED = 10;
 
 /** What a reading in this range most often is: its typical value, or the middle of its ends on a scale of ratios. */
 export function middleOf(range: Range, typical?: QtyField['typical']): { value: number; unit: UnitId } | null {

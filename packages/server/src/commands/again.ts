@@ -128,7 +128,7 @@ async function again(cx: PoolConnection, act: Act, itemId: string, own: Readonly
 export async function workOutPostponed(cx: PoolConnection, itemId: string, now: Date): Promise<boolean> {
   const next = await postponedOf(cx, itemId);
   if (!next) return false;
-  const act: Act = { personId: next.personId, writeId: next.causeId, now, touched: new Set() };
+  const act: Act = { personId: next.personId, writeId: next.causeId, now, touched: new Map() };
   const cause: Cause = { kind: next.cause as Cause['kind'], id: next.causeId };
   await again(cx, act, next.itemId, new Set(next.testIds), cause);
   await done(cx, next.testIds);

@@ -12,11 +12,12 @@ import { DateTime } from 'luxon';
 const AT_ONCE = 100;
 
 /** Something on this path was changed: its line is judged again before the write ends, and what holds it where it heads one. */
-export function touch(act: Pick<Act, 'touched'>, path: readonly Pick<Item, 'id' | 'kind'>[]): void {
+export function touch(act: Pick<Act, 'touched'>, path: readonly Item[]): void {
   const head = headOf(path);
-  act.touched.add(head.id);
-  const holder = path[path.findIndex((i) => i.id === head.id) - 1];
-  if (holder?.kind === 'pour' && path.at(-1)!.id === head.id) act.touched.add(holder.id);
+  const above = path.slice(0, path.indexOf(head));
+  act.touched.set(head.id, above);
+  const holder = above.at(-1);
+  if (holder?.kind === 'pour' && path.at(-1)!.id === head.id) act.touched.set(holder.id, null);
 }
 
 /** The strength tests of a line as rows. */
@@ -109,10 +110,10 @@ const sinceFor = ({ tests }: Line): string | null => {
   return Number.isFinite(last) ? DateTime.fromMillis(last).minus({ days: 120 }).toISODate() : null;
 };
 
-/** A line is judged again: its strength tests, and what several things on it mean together. @returns other lines that hang on it */
-export async function judgeLine(cx: PoolConnection, lineId: string): Promise<string[]> {
-  await lockLine(cx, lineId);
-  const record = await lineOnRecord(cx, lineId);
+/** A line is judged again: its strength tests, and what several things on it mean together. @param above what its head lies in, of a line that this write holds already @returns other lines that hang on it */
+export async function judgeLine(cx: PoolConnection, lineId: string, above: readonly Item[] | null = null): Promise<string[]> {
+  if (above === null) await lockLine(cx, lineId);
+  const record = await lineOnRecord(cx, lineId, above);
   const after = await keepStrengths(cx, record);
   await keepFindings(cx, record);
   const { head } = record;
@@ -135,13 +136,13 @@ export async function judgePostponed(cx: PoolConnection, lineId: string): Promis
  */
 export async function judgeTouched(cx: PoolConnection, act: Act): Promise<void> {
   const done = new Set<string>();
-  let wanted = [...act.touched].sort();
+  let wanted = [...act.touched.keys()].sort();
   while (wanted.length > 0) {
     const [now, later] = [wanted.slice(0, AT_ONCE - done.size), wanted.slice(Math.max(0, AT_ONCE - done.size))];
     const after = new Set<string>();
     for (const lineId of now) {
       done.add(lineId);
-      for (const id of await judgeLine(cx, lineId)) after.add(id);
+      for (const id of await judgeLine(cx, lineId, act.touched.get(lineId) ?? null)) after.add(id);
     }
     if (later.length > 0) {
       await postponeLines(

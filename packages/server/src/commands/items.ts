@@ -333,5 +333,5 @@ export async function voidItem(cx: PoolConnection, act: Act, itemId: string, bod
     await workOutAgain(cx, act, { usedId: giver.testId, usedItemId: giver.itemId }, { kind: 'facts', id: act.writeId });
   await tellOf(cx, act, line, 'void', itemId);
   // What lies in it and begins a line of its own counts no more, or again.
-  if (ITEM_KINDS[item.kind].holdsLines) for (const id of await linesIn(cx, itemId)) act.touched.add(id);
+  if (ITEM_KINDS[item.kind].holdsLines) for (const id of await linesIn(cx, itemId)) act.touched.set(id, null);
 }

@@ -79,12 +79,14 @@ const asked = async (cx: Cx, head: Item, above: readonly Item[], revision: Revis
 /** So many strengths before a test are read, where its school asks of more than the last few. */
 const LONGEST_SERIES = 240;
 
-/** All that a line is judged from. @param lineId the item at its head */
-export async function lineOnRecord(cx: Cx, lineId: string): Promise<LineOnRecord> {
-  const path = await lineOf(cx, lineId);
+/** All that a line is judged from. @param lineId the item at its head @param known what that lies in, where somebody has read it */
+export async function lineOnRecord(cx: Cx, lineId: string, known: readonly Item[] | null = null): Promise<LineOnRecord> {
+  const found = await itemsOnLine(cx, lineId);
+  const here = found.find((i) => i.id === lineId);
+  const path = known && here ? [...known, here] : await lineOf(cx, lineId);
   const [above, head] = [path.slice(0, -1), path.at(-1)!];
   // What holds lines is judged with what lies in it, as far as that is on its own ticket.
-  const own = head.kind === 'pour' ? (await childrenOf(cx, [lineId])).filter((i) => i.kind === 'load') : await itemsOnLine(cx, lineId);
+  const own = head.kind === 'pour' ? (await childrenOf(cx, [lineId])).filter((i) => i.kind === 'load') : found;
   const items = inTreeOrder(head, own);
   const revision = head.revisionId === null ? null : await revisionOf(cx, head.revisionId);
   const records =

@@ -53,7 +53,7 @@ export async function writeOnce<T>(pool: Pool, write: Write, work: (cx: PoolConn
           digest,
           person_id: write.personId,
         });
-        return await work(cx, { personId: write.personId, writeId: write.id, now: await clockFor(cx, write), touched: new Set() });
+        return await work(cx, { personId: write.personId, writeId: write.id, now: await clockFor(cx, write), touched: new Map() });
       });
     } catch (error) {
       if (isDuplicate(error) && (await isKnown(pool, write, digest))) return null;
@@ -86,7 +86,7 @@ export async function tried<T>(pool: Pool, write: Write, work: (cx: PoolConnecti
     return await transaction(pool, async (cx): Promise<T> => {
       // eslint-disable-next-line @typescript-eslint/only-throw-error -- no error: the transaction is taken back by it
       throw new TakenBack(
-        await work(cx, { personId: write.personId, writeId: write.id, now: await clockFor(cx, write), touched: new Set() }),
+        await work(cx, { personId: write.personId, writeId: write.id, now: await clockFor(cx, write), touched: new Map() }),
       );
     });
   } catch (error) {
