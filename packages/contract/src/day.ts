@@ -104,6 +104,8 @@ export interface DayView {
   readonly more: boolean;
   /** What waits for somebody's decision. */
   readonly asks: DecisionsPage['waiting'];
+  /** What stands to be answered: unlikely, and nobody has said why. */
+  readonly unanswered: DecisionsPage['unanswered'];
   /** Things that ended more than some days ago, and were not done. */
   readonly older: number;
 }

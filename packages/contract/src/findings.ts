@@ -62,5 +62,7 @@ export const newWithdrawal = z.strictObject({ ...written, why: z.string().trim()
 /** What waits for a decision, and what was decided, the newest first. */
 export interface DecisionsPage {
   readonly waiting: readonly (FindingView & { readonly where: string })[];
+  /** What was kept although it is unlikely, and nobody has said why: answered by anybody who knows. */
+  readonly unanswered: readonly (FindingView & { readonly where: string })[];
   readonly decided: readonly (DecisionView & { readonly where: string; readonly title: string })[];
 }

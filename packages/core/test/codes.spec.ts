@@ -437,9 +437,6 @@ describe('the catalogue of codes', () => {
     // Increments are counted, and nobody misses a figure of two; what a head is meant to be is one that a cell is worked at.
     expect(offered(field, { takenAt: moment(0), from: 'stockpile', increments: { text: '2', unit: '1' } })).toEqual([null]);
     expect(offered(head, cell({ head: { text: '1', unit: 'm' } }))).toEqual([{ text: '100', unit: 'm' }]);
-    expect(
-      offered(head, cell({ head: { text: '900', unit: 'm' }, volume: { text: '121000', unit: 'mL' } })).every((o) => o === null),
-    ).toBeTrue();
     expect(offered(head, cell({ pressure: { text: '10', unit: 'MPa' } }))).toEqual([{ text: '10', unit: 'kgf/cm2' }]);
     // A figure with a slip in it is offered only where nothing else speaks against what it would be.
     const bulk = methodById('slump')!;

@@ -113,7 +113,7 @@ describe('what is found', () => {
       ]);
       const kind = kinds_.get(row.subjectId)!;
       if (['pour', 'load', 'sample'].includes(kind)) expect([about, told(detail.findings.find(same))]).toEqual([about, expected]);
-      if (grade === 'asks') expect([about, told(day.asks.find(same))]).toEqual([about, expected]);
+      if (grade === 'asks') expect([about, told([...day.asks, ...day.unanswered].find(same))]).toEqual([about, expected]);
       const tested = ledger.filter((r) => r.itemId === row.subjectId);
       for (const r of tested) expect([about, told(r.findings.find(same))]).toEqual([about, isTold({ grade, next }) ? expected : undefined]);
       // A paper says of what was tested, and of what that lies in, all that is not as asked.

@@ -146,7 +146,7 @@ describe('keeping readings', () => {
     for (const retestOf of [second, null]) {
       const body = { id: id(), by, method: 'slump', variant: 'us', system: 'si', startedAt: at(500), equipmentId: null, retestOf };
       const third = await h.post<Problem>(`/samples/${sampleId}/tests`, body);
-      expect([third.body.errors?.[0]?.code, third.body.errors?.[0]?.message]).toEqual([
+      expect([third.body.errors?.[0]?.code, third.body.errors?.[0]?.next]).toEqual([
         'testing-ended',
         jasmine.stringContaining('Make no third slump'),
       ]);

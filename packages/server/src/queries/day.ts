@@ -49,6 +49,7 @@ export async function dayOf(cx: Cx, projectId: string, now: Date): Promise<DayVi
   const where = await placesOf(cx, [...open, ...done]);
   const papers = [...kitThings(kit, timezone, now), ...certificateThings(certified, timezone, now)];
   const things = [...together(open, where, openings, now.getTime()), ...papers].sort((a, b) => Date.parse(byOf(a)) - Date.parse(byOf(b)));
+  const { waiting, unanswered } = await decisionsOf(cx, projectId, now);
   return {
     now: now.toISOString(),
     timezone,
@@ -56,7 +57,8 @@ export async function dayOf(cx: Cx, projectId: string, now: Date): Promise<DayVi
     openings,
     things,
     done: together(done, where, openings, now.getTime()),
-    asks: (await decisionsOf(cx, projectId, now)).waiting,
+    asks: waiting,
+    unanswered,
     more: long.length > MOST.things,
     older,
   };

@@ -1,5 +1,5 @@
 import type { DecisionsPage, FindingView, Item } from '@keen-mortar/contract';
-import { DECISIONS, findingById, pressing, stateAt } from '@keen-mortar/core';
+import { DECISIONS, findingById, pressing, stateAt, UNANSWERED } from '@keen-mortar/core';
 import type { Cx } from '../db.js';
 import { decisionsOfProject, decisionsOn } from '../store/decisions.js';
 import { findingsAbout, findingsAsking, type FindingRow } from '../store/findings.js';
@@ -68,8 +68,10 @@ export async function decisionsOf(cx: Cx, projectId: string, now: Date): Promise
     cx,
     [...waiting, ...decided].map((f) => f.subjectId),
   );
+  const asks = waiting.filter((f) => f.grade === 'asks').map((f) => ({ ...f, where: places.get(f.subjectId) ?? '' }));
   return {
-    waiting: waiting.filter((f) => f.grade === 'asks').map((f) => ({ ...f, where: places.get(f.subjectId) ?? '' })),
+    waiting: asks.filter((f) => f.finding !== UNANSWERED),
+    unanswered: asks.filter((f) => f.finding === UNANSWERED),
     decided: decided.map((d) => ({
       ...d,
       where: places.get(d.subjectId) ?? '',

@@ -29,7 +29,7 @@ export const unansweredFinding = finding({
             return {
               subjectId: item.id,
               part: pathOnRecord(item, d.path),
-              states: always('open', `${say(d.code, d.params)} Nobody has said why.`, [
+              states: always('asks', `${say(d.code, d.params)} Nobody has said why.`, [
                 ...(offers === null ? [] : [`${offers}?`]),
                 `Say why on ${item.code}, or correct it.`,
               ]),

@@ -65,6 +65,8 @@ export const shapeOf = (grade: FindingGrade) => SHAPES[grade];
                 [queryParams]="{ on: f.finding.subjectId, finding: f.finding.finding, part: f.finding.part || null }"
                 >Put a decision on record</a
               >
+            } @else if (f.finding.grade === 'asks' && f.finding.choices.length === 0 && f.finding.subjectId !== here()) {
+              <a pButton severity="secondary" [routerLink]="['/record', f.finding.subjectId]">Say why</a>
             }
           </div>
         </li>
@@ -98,6 +100,8 @@ export const shapeOf = (grade: FindingGrade) => SHAPES[grade];
   `,
 })
 export class Findings {
+  /** What is open: what is to be said of it is said there. */
+  readonly here = input('');
   readonly findings = input.required<readonly ShownFinding[]>();
   protected readonly shown = computed(() =>
     this.findings().map((finding) => ({
