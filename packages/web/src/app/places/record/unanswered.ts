@@ -14,7 +14,14 @@ import type { Sent } from './changes';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (open().length > 0) {
-      <km-reason label="To be answered: why is it so?" inputId="answer" [usual]="usual" [value]="why()" (given)="why.set($event)" (done)="answer()" />
+      <km-reason
+        label="To be answered: why is it so?"
+        inputId="answer"
+        [usual]="usual"
+        [value]="why()"
+        (given)="why.set($event)"
+        (done)="answer()"
+      />
       <button pButton type="button" data-testid="answer" [disabled]="!ready()" (click)="answer()">Keep the reason</button>
     }
   `,
