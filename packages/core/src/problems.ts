@@ -35,10 +35,10 @@ const COUNTS = {
 /** Whether a mark lets a test count: `ask`: it waits until somebody decided. Null for what does not mark one. */
 export const countsFor = (code: Code): Counts | null => entry(code).counts ?? null;
 
-/** What a mark means for acceptance; null for what does not mark a test. */
+/** What a mark means for acceptance, and by what; null for what does not mark a test. */
 export function countsWords(code: Code): string | null {
-  const { counts } = entry(code);
-  return counts === undefined ? null : COUNTS[counts];
+  const { counts, by } = entry(code);
+  return counts === undefined ? null : `${COUNTS[counts]} By ${by}.`;
 }
 
 /** Whether no further test of the same sample is to be made. */

@@ -129,7 +129,10 @@ describe('what a technician is told', () => {
       pan: '290 g',
     });
     const mark = told(e).find((t) => t.kind === 'mark');
-    expect([mark?.code, mark?.counts]).toEqual(['sieving-loss', 'Reported with a remark. It does not count for acceptance.']);
+    expect([mark?.code, mark?.counts]).toEqual([
+      'sieving-loss',
+      'Reported with a remark. It does not count for acceptance. By ASTM C136/C136M (2019).',
+    ]);
     expect(mark?.next[0]).toContain('other portion');
   });
 

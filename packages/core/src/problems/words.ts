@@ -6,16 +6,18 @@ type Words = (p: Params) => string;
 /** Whether a marked test counts for acceptance: yes, if the engineer agrees, or no. */
 export type Counts = 'yes' | 'ask' | 'no';
 
-export interface Entry {
+interface Said {
   readonly says: Words;
   /** What a technician can do about it. */
   readonly next?: string | Words;
-  readonly counts?: Counts;
   /** No further test of the same sample: its next step is another one. */
   readonly ends?: true;
   /** Said of a void test too: it is about the sample or the concrete, not about a result. */
   readonly whenVoid?: true;
 }
+
+/** What marks a test says whether it counts, and by what. */
+export type Entry = Said & ({ readonly counts: Counts; readonly by: string } | { readonly counts?: undefined; readonly by?: undefined });
 
 export const at = (p: Params, key: string): string => p[key] ?? '';
 
