@@ -70,8 +70,8 @@ export interface LedgerRow {
   /** Of the test; the worst of its results. */
   readonly state: VerdictState;
   readonly validity: string;
-  /** How often it was worked out after the first time. */
-  readonly turn: number | null;
+  /** How often somebody corrected it; null while nothing was kept. To be worked out again is no correction. */
+  readonly corrected: number | null;
   readonly retest: boolean;
   readonly result: {
     readonly id: string;
@@ -115,6 +115,8 @@ export interface TestTurn {
   readonly turn: number;
   readonly at: string;
   readonly cause: string | null;
+  /** What was added or amended that it stands on, in words, and by whom; empty where it was kept by itself. */
+  readonly because: readonly { readonly says: string; readonly by: string }[];
   readonly validity: string;
   readonly results: readonly {
     readonly id: string;

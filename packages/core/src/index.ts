@@ -289,6 +289,7 @@ export {
   type FindingGrade,
   type FindingState,
 } from './judgement/findings/finding.js';
+export { factWords } from './record/fact-words.js';
 export { UNANSWERED } from './judgement/findings/unanswered.js';
 export { factOf, type Line, type LineItem, type LineTest, type TestedWith } from './judgement/findings/line.js';
 export { compositeOf } from './judgement/findings/composite.js';

@@ -89,12 +89,12 @@ describe('the ledger', () => {
     expect(await line()).toEqual(
       jasmine.objectContaining({
         state: 'within',
-        turn: 0,
+        corrected: 0,
         result: jasmine.objectContaining({ reported: '28.0', lower: '10', upper: '30' }),
       }),
     );
     await b.keep(testId, [reading('temperature', '38.0', 'C', { supersedes: first.id, reason: 'read wrong' })]);
-    expect(await line()).toEqual(jasmine.objectContaining({ state: 'out', turn: 1 }));
+    expect(await line()).toEqual(jasmine.objectContaining({ state: 'out', corrected: 1 }));
     const turns = (await h.get<{ items: TestTurn[] }>(`/tests/${testId}/turns`)).body.items;
     expect(turns.map((t) => [t.turn, t.results[0]?.reported, t.results[0]?.verdict])).toEqual([
       [0, '28.0', 'within'],

@@ -1,9 +1,9 @@
-import type { Item, KeepAnswer, Pour, Problem, Revision, Sample, Sheet, Test } from '@keen-mortar/contract';
+import type { Item, KeepAnswer, LedgerPage, Pour, Problem, Revision, Sample, Sheet, Test, TestTurn } from '@keen-mortar/contract';
 import { ITEM_KINDS } from '@keen-mortar/core';
 import { createConnection } from 'mysql2/promise';
 import { idFor } from '../src/demo.js';
 import { forgetWrites } from '../src/forget.js';
-import { Bench, at, by, exampleReadings, reading, reported } from './bench.js';
+import { Bench, at, by, exampleReadings, projectId, reading, reported } from './bench.js';
 import { Harness, id, urls } from './harness.js';
 
 describe('the record of any item', () => {
@@ -100,6 +100,13 @@ describe('the record of any item', () => {
     const after = (await h.get<Sample>(`/samples/${before.id}`)).body.tests.find((t) => t.id === test.id)!;
     expect(reported(after, 'yield')).not.toEqual(reported(test, 'yield'));
     expect([after.kept?.cause, after.kept?.turn]).toEqual(['facts', test.kept!.turn + 1]);
+    // Its history says what moved it, and by whom; nobody corrected it.
+    const { items } = (await h.get<{ items: TestTurn[] }>(`/tests/${test.id}/turns`)).body;
+    expect(items.at(-1)!.because).toEqual([
+      { says: jasmine.stringMatching(/^Water added on site: how much 120 L, added at \d\d:\d\d$/), by },
+    ]);
+    const { rows } = (await h.get<LedgerPage>(`/ledger?project=${projectId}&text=${before.label}&method=yield&limit=5`)).body;
+    expect(rows.filter((r) => r.testId === test.id).map((r) => r.corrected)).toEqual([0]);
     expect(await h.count('evaluation', 'test_id = ?', [test.id])).toBe(test.kept!.turn + 2);
     // What did not stand on the batch is not made again.
     const slump = (t: Sample) => t.tests.find((x) => x.method === 'temperature')!.kept!.turn;

@@ -7,6 +7,7 @@ import { fromZod } from '../problems.js';
 import { exported, namingOf } from '../queries/export.js';
 import { ledgerCounted, ledgerPage } from '../queries/ledger.js';
 import { reportsOfTest } from '../queries/reports-of.js';
+import { itemOf } from '../store/items.js';
 import { insertView, removeView, turnsOf, viewsOf } from '../store/ledger.js';
 import { projectOf } from '../store/projects.js';
 import { itemIdOfTest } from '../store/tests.js';
@@ -38,8 +39,9 @@ export function ledgerRoutes(parts: Parts): Router {
   });
   routes.get('/tests/:id/turns', async (req, res) => {
     const id = idOf(req);
-    await itemIdOfTest(pool, id);
-    res.json({ items: await turnsOf(pool, id) });
+    const { projectId } = await itemOf(pool, await itemIdOfTest(pool, id));
+    const { timezone } = await projectOf(pool, projectId);
+    res.json({ items: await turnsOf(pool, id, timezone) });
   });
   routes.get('/tests/:id/reports', async (req, res) => {
     res.json({ items: await reportsOfTest(pool, idOf(req)) });

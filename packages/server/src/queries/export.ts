@@ -88,7 +88,7 @@ export function cellsOf({ line, results }: Exported, { project, names }: Naming)
     'lies in': line.inCode ?? '',
     remark: line.validity === 'valid' ? '' : line.validity,
     by: names.get(line.by) ?? line.by,
-    corrected: line.turn === null ? '' : String(line.turn),
+    corrected: line.corrected === null ? '' : String(line.corrected),
     counts: line.voided ? 'voided' : 'yes',
     'test id': line.testId,
   };

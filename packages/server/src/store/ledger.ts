@@ -1,5 +1,5 @@
 import type { Item, LedgerRow, LedgerView, NewView, TestTurn } from '@keen-mortar/contract';
-import { exact, ITEM_KIND_IDS, significant, type UnitId, type VerdictState } from '@keen-mortar/core';
+import { exact, factWords, ITEM_KIND_IDS, significant, type ItemKind, type UnitId, type VerdictState } from '@keen-mortar/core';
 import type { PoolConnection } from 'mysql2/promise';
 import { change, insert, select, type Cx } from '../db.js';
 import type { TestRecord } from './tests.js';
@@ -147,7 +147,7 @@ interface Row {
   person_id: string;
   state: VerdictState;
   marked: number;
-  turn: number | null;
+  corrected: number | null;
   retest_of: string | null;
   result: string | null;
   result_state: string;
@@ -174,7 +174,7 @@ const row = (r: Row): LedgerLine & { readonly key: string } => ({
   by: r.person_id,
   state: r.state,
   validity: r.state === 'void' ? 'void' : r.marked === 1 ? 'marked' : 'valid',
-  turn: r.turn,
+  corrected: r.corrected,
   retest: r.retest_of !== null,
   result:
     r.result === null
@@ -219,6 +219,7 @@ export async function ledgerLines(
   const rows = await select<Row>(
     cx,
     `${head.sql}SELECT x.*, i.kind, i.code, p.code AS in_code, (i.voided OR COALESCE(p.voided, FALSE) OR COALESCE(q.voided, FALSE)) AS voided,
+       IF(x.turn IS NULL, NULL, (SELECT COUNT(*) - 1 FROM evaluation e WHERE e.test_id = x.test_id AND e.cause IS NULL)) AS corrected,
        t.variant, t.retest_of, f.result, f.state AS result_state, f.unit, f.reported_text, f.verdict, f.lower_text, f.upper_text, f.compared_text, f.limit_unit
      FROM (
        SELECT l.*, ${shown} AS chosen, ${by} AS sort_key FROM ${from} WHERE ${where.sql}${beyond.sql}
@@ -301,8 +302,40 @@ export async function resultsOfTests(cx: Cx, testIds: readonly string[]): Promis
   }));
 }
 
-/** Every time that a test was worked out, with what came of it. */
-export async function turnsOf(cx: Cx, testId: string): Promise<TestTurn[]> {
+interface Moved {
+  owner_id: string;
+  kind: ItemKind;
+  path: string;
+  value_text: string | null;
+  unit: UnitId | null;
+  person_id: string;
+  received_at: Date;
+}
+
+/** What was written of the items that a test stands on at the moments at which it was worked out again for that. */
+const movedFor = async (cx: Cx, testId: string, moments: readonly Date[]): Promise<Moved[]> =>
+  moments.length === 0
+    ? []
+    : select<Moved>(
+        cx,
+        `SELECT x.owner_id, i.kind, x.path, x.value_text, x.unit, x.person_id, x.received_at
+         FROM stood_on s JOIN item i ON i.id = s.used_id JOIN entry x ON x.owner_id = i.id
+         WHERE s.test_id = ? AND x.received_at IN (?) ORDER BY x.owner_id, x.turn, x.path`,
+        [testId, moments],
+      );
+
+const because = (moved: readonly Moved[], zone: string): TestTurn['because'] =>
+  [...new Set(moved.map((m) => m.owner_id))].flatMap((owner) => {
+    const own = moved.filter((m) => m.owner_id === owner);
+    return factWords(
+      own[0]!.kind,
+      own.map((m) => ({ field: m.path, text: m.value_text, unit: m.unit })),
+      zone,
+    ).map((says) => ({ says, by: own[0]!.person_id }));
+  });
+
+/** Every time that a test was worked out, with what came of it, and what moved it. */
+export async function turnsOf(cx: Cx, testId: string, zone: string): Promise<TestTurn[]> {
   const rows = await select<{
     turn: number;
     computed_at: Date;
@@ -319,6 +352,11 @@ export async function turnsOf(cx: Cx, testId: string): Promise<TestTurn[]> {
      FROM evaluation e JOIN result r ON r.test_id = e.test_id AND r.turn = e.turn WHERE e.test_id = ? ORDER BY e.turn`,
     [testId],
   );
+  const moved = await movedFor(
+    cx,
+    testId,
+    rows.flatMap((r) => (r.cause === 'facts' ? [r.computed_at] : [])),
+  );
   return [...new Set(rows.map((r) => r.turn))].map((turn) => {
     const own = rows.filter((r) => r.turn === turn);
     const { computed_at: at, cause, validity } = own[0]!;
@@ -326,6 +364,10 @@ export async function turnsOf(cx: Cx, testId: string): Promise<TestTurn[]> {
       turn,
       at: at.toISOString(),
       cause,
+      because: because(
+        moved.filter((m) => m.received_at.getTime() === at.getTime()),
+        zone,
+      ),
       validity,
       results: own.map((r) => ({ id: r.result, state: r.state, unit: r.unit, reported: r.reported_text, verdict: r.verdict })),
     };

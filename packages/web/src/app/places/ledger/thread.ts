@@ -128,7 +128,12 @@ export class Thread {
         };
       });
   });
-  protected readonly cause = computed(() => causeWords(this.turns().at(-1)?.cause ?? null));
+  protected readonly cause = computed(() => {
+    const last = this.turns().at(-1);
+    const words = causeWords(last?.cause ?? null);
+    if (words === null || !last || last.because.length === 0) return words;
+    return last.because.map(({ says, by }) => `${says}, told by ${this.nameOf()(by)}.`).join(' ');
+  });
   protected readonly linkToSheet = computed(() =>
     this.row().itemKind === 'sample' ? ['/samples', this.row().itemId] : ['/record', this.row().itemId],
   );
