@@ -49,6 +49,8 @@ describe('what an item waits for', () => {
 
   it('a set, for the way to final curing; once it is out of its molds half an hour is left', () => {
     expect(at('specimen-set', { facts: set })).toEqual([['fetch', 8, 48, null]]);
+    // Cured with the structure it is not fetched out of its molds.
+    expect(at('specimen-set', { facts: { ...set, curing: 'field' } })).toEqual([]);
     expect(at('specimen-set', { facts: { ...set, demolded: iso(CAST + 24 * HOUR) } })).toEqual([
       ['fetch', 8, 48, 24],
       ['cure', 24, 24.5, null],

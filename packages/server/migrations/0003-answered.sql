@@ -8,3 +8,7 @@ SET i.answered = a.paths;
 
 -- What nobody gave a reason for is told from now on.
 INSERT IGNORE INTO pending_line (line_id) SELECT DISTINCT line_id FROM item WHERE line_id IS NOT NULL;
+
+-- A set that is cured with the structure is not fetched out of its molds.
+DELETE d FROM due d JOIN item i ON i.id = d.item_id
+WHERE i.kind = 'specimen-set' AND d.due IN ('fetch', 'cure') AND JSON_VALUE(i.facts, '$.curing') = 'field';

@@ -101,9 +101,10 @@ function testDues({ kind, events, tests, ...asked }: DueItem): Due[] {
 const { initialMostHours, moveAfterHours, finalWithinMinutes } = CURING_PARAMS;
 
 function setDues({ facts }: DueItem): Due[] {
-  const { madeAt, arrived, demolded, cured, shape } = facts as Facts as Record<string, string | undefined>;
+  const { madeAt, arrived, demolded, cured, shape, curing } = facts as Facts as Record<string, string | undefined>;
   const made = momentOf(madeAt);
-  if (made === null || shape === 'core') return [];
+  // Cured with the structure it stays there, in its molds, until it is broken.
+  if (made === null || shape === 'core' || curing === 'field') return [];
   const done = [arrived, demolded, cured].map(momentOf).find((at) => at !== null) ?? null;
   const out = momentOf(demolded);
   return [

@@ -182,7 +182,7 @@ export const enAcceptance = method({
     ...RESULTS,
     least: LEAST,
     groups: { label: 'Means of three', symbol: 'f̄3', units: { si: 'MPa', us: 'MPa' } },
-    groupFails: { label: 'Groups below', symbol: 'groups', units: { si: '1', us: '1' } },
+    groupFails: { label: 'How many of these are below', symbol: 'groups', units: { si: '1', us: '1' } },
   },
   variants: {
     initial: {
@@ -299,7 +299,7 @@ export const isAcceptance = method({
     floor: RESULTS.floor,
     least: LEAST,
     groups: { label: 'Means of four', symbol: 'X̄4', units: { si: 'MPa', us: 'MPa' } },
-    groupFails: { label: 'Groups below', symbol: 'groups', units: { si: '1', us: '1' } },
+    groupFails: { label: 'How many of these are below', symbol: 'groups', units: { si: '1', us: '1' } },
     singles: RESULTS.singles,
     acceptable: RESULTS.acceptable,
   },
