@@ -1,9 +1,16 @@
-import { unitsOf, type UnitId } from '@keen-mortar/core';
+import { unitsOf, writtenDecimal, type UnitId } from '@keen-mortar/core';
 import * as z from 'zod';
 import { unit } from './parts.js';
 
-/** Decimal text: kept as written, since its last place decides how a value is compared with it. */
-export const decimalText = z.string().regex(/^-?\d{1,12}(\.\d{1,10})?$/, 'a decimal number such as 5, 5.0 or 0.25');
+const DECIMAL = /^-?\d{1,12}(\.\d{1,10})?$/;
+/**
+ * Decimal text: kept as written, since its last place decides how a value is compared with it; what people write otherwise, `3/4`
+ * or `12,5`, as the decimal that it is.
+ */
+export const decimalText = z
+  .string()
+  .transform((text) => (DECIMAL.test(text) ? text : (writtenDecimal(text) ?? text)))
+  .pipe(z.string().regex(DECIMAL, 'a decimal number such as 5, 5.0 or 3/4'));
 export const positiveText = decimalText.refine((text) => Number(text) > 0, 'above zero');
 export const quantity = z.strictObject({ text: positiveText, unit });
 export const dimension = (dimensionUnits: readonly string[]) =>

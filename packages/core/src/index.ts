@@ -31,7 +31,7 @@ export {
   type UnitId,
   unitNamed,
 } from './units/units.js';
-export { read, type Keyed, type Unread } from './units/reading.js';
+export { read, writtenDecimal, type Keyed, type Unread } from './units/reading.js';
 export { STACKS, notASieve } from './units/sieves.js';
 export { MOST_ROWS } from './methods/definition.js';
 export { momentOf } from './time/moment.js';

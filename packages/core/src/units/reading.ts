@@ -1,4 +1,4 @@
-import { decimal, exact, LONGEST_NUMBER, ZERO, type Exact } from '../numbers/exact.js';
+import { decimal, decimalText, exact, LONGEST_NUMBER, ZERO, type Exact } from '../numbers/exact.js';
 import { Exact as Value } from '../numbers/value.js';
 import { spoken, stopwatch } from '../numbers/spoken.js';
 import { notASieve, sieveNamed } from './sieves.js';
@@ -87,6 +87,13 @@ function withPoint(text: string): string | null {
   if (/^[+-]?\d{1,3}(?:,\d{3})+(?:\.\d*)?$/.test(text)) return text.replaceAll(',', '');
   if (/^[+-]?\d{1,3}(?:\.\d{3})+,\d*$/.test(text)) return text.replaceAll('.', '').replace(',', '.');
   return null;
+}
+
+/** A figure as people write it, `3/4` or `12,5`, as decimal text; null for what is none, has none, or can be read two ways. */
+export function writtenDecimal(text: string): string | null {
+  const plain = text.length <= LONGEST_NUMBER ? withPoint(text.trim()) : null;
+  const value = plain === null || plain === 'two-ways' ? null : spoken(plain);
+  return value && decimalText(value);
 }
 
 /** A reading in `to`: volumes of a liquid as its mass. Throws across dimensions otherwise. */
