@@ -1,9 +1,10 @@
 import type { DayView, FindingView, LedgerPage, PourDetail, Problem, Report, Sheet } from '@keen-mortar/contract';
 import fc from 'fast-check';
-import { FINDINGS, isTold, stateAt } from '@keen-mortar/core';
+import { AGAIN_WORDS, FINDINGS, isTold, stateAt } from '@keen-mortar/core';
 import { judgeLine } from '../src/commands/findings.js';
 import { transaction, select } from '../src/db.js';
-import { findingsAbout } from '../src/store/findings.js';
+import { Postponed } from '../src/postponed.js';
+import { findingsAbout, postponeLines } from '../src/store/findings.js';
 import { Bench, by, projectId, reading } from './bench.js';
 import { Harness, id, LOADED_AT } from './harness.js';
 import { wordsOf } from './papers.js';
@@ -225,6 +226,17 @@ describe('what is found', () => {
       true,
       true,
     ]);
+  });
+
+  it('says of a line that waits that it is being worked out again, until it was', async () => {
+    const site = await Site.made(b, 30);
+    const load = await site.load(await site.pour(), 0, { discharged: site.at(96) });
+    const says = async () => (await foundOf(load, 'time-in-truck'))!.says;
+    const before = await says();
+    await transaction(h.pool, (cx) => postponeLines(cx, [load]));
+    expect(await says()).toBe(`${before} ${AGAIN_WORDS}`);
+    await new Postponed(h.pool, { error: fail } as never).work();
+    expect(await says()).toBe(before);
   });
 
   it('whatever is amended in whatever order, every derived row is what it would be if all was worked out afresh', async () => {

@@ -4,6 +4,7 @@ import { evaluate } from '../methods/evaluate.js';
 import { brief, exact, type Exact } from '../numbers/exact.js';
 import { say } from '../problems.js';
 import { factsForm } from '../record/item-forms.js';
+import type { ItemKind } from '../record/items.js';
 import type { WaterAdded } from '../record/ticket.js';
 import { convert, unitLabel } from '../units/units.js';
 import type { Keyed } from '../units/reading.js';
@@ -123,6 +124,9 @@ export function doubtsOn(line: Line, item: LineItem): Issue[] {
   // What is unlikely by itself is asked about once.
   return [...own, ...beside.filter((d) => !own.some((o) => o.path === d.path))];
 }
+
+/** Whether what is unlikely of a kind of item is seen only beside the rest of its line. */
+export const isDoubtedBeside = (kind: ItemKind): boolean => kind === 'load';
 
 /** The path on record of what stands at a place of the facts of an item: rows by their ids. */
 export function pathOnRecord(item: Pick<LineItem, 'facts'>, path: string): string {

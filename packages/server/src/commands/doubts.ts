@@ -1,10 +1,11 @@
 import type { ToldFault } from '../faults.js';
 import type { Item, Reading } from '@keen-mortar/contract';
-import { doubtsOn, factsForm, headOf, pathOnRecord, type Issue, type Line, type LineItem } from '@keen-mortar/core';
+import { doubtsOn, factsForm, headOf, isDoubtedBeside, pathOnRecord, type Issue, type Line, type LineItem } from '@keen-mortar/core';
 import type { PoolConnection } from 'mysql2/promise';
 import { faultOf, Refused } from '../problems.js';
 import { lineOnRecord } from '../queries/line.js';
 import { lineOf, madeAfter } from '../store/items.js';
+import { projectOf } from '../store/projects.js';
 import { factsOf } from './facts.js';
 
 interface Kept {
@@ -18,9 +19,16 @@ interface Answering {
   readonly known?: string | undefined;
 }
 
+/** What needs nothing beside it is asked about by itself. */
+const alone = (project: Line['project'], item: LineItem): Line => ({
+  ...{ project, above: [], items: [item], tests: [] },
+  ...{ revision: null, specifications: [], decisions: [] },
+});
+
 /** Lines that an item is judged on: its own, and of a load that of its pour, beside the others. */
 async function linesOf(cx: PoolConnection, path: readonly Item[]): Promise<Line[]> {
   const item = path.at(-1)!;
+  if (!isDoubtedBeside(item.kind)) return [alone(await projectOf(cx, item.projectId), item)];
   const head = headOf(path);
   const pour = item.kind === 'load' ? path.at(-2) : undefined;
   const ids = [head.id, ...(pour?.kind === 'pour' ? [pour.id] : [])];

@@ -1,12 +1,12 @@
 import type { DecisionsPage, FindingView, Item } from '@keen-mortar/contract';
-import { DECISIONS, findingById, pressing, stateAt, UNANSWERED } from '@keen-mortar/core';
+import { AGAIN_WORDS, DECISIONS, findingById, pressing, stateAt, UNANSWERED } from '@keen-mortar/core';
 import type { Cx } from '../db.js';
 import { decisionsOfProject, decisionsOn } from '../store/decisions.js';
-import { findingsAbout, findingsAsking, type FindingRow } from '../store/findings.js';
+import { findingsAbout, findingsAsking, type StandingFinding } from '../store/findings.js';
 import { itemsNamed, pathsOnLine } from '../store/items.js';
 
 /** Findings in the state that holds at a moment, the most pressing first. */
-async function viewsOf(cx: Cx, rows: readonly FindingRow[], now: Date): Promise<FindingView[]> {
+async function viewsOf(cx: Cx, rows: readonly StandingFinding[], now: Date): Promise<FindingView[]> {
   const decisions = await decisionsOn(cx, [...new Set(rows.flatMap((f) => (f.decisionId === null ? [] : [f.subjectId])))]);
   return rows
     .map((f): FindingView => {
@@ -17,7 +17,8 @@ async function viewsOf(cx: Cx, rows: readonly FindingRow[], now: Date): Promise<
         subjectId: f.subjectId,
         part: f.part,
         grade,
-        says,
+        // What it says may be another thing in a moment: that is said, in every outlet.
+        says: f.again ? `${says} ${AGAIN_WORDS}` : says,
         next: [...next],
         evidence: [...f.evidence],
         acceptance: f.acceptance,

@@ -78,17 +78,34 @@ export async function setFindings(cx: PoolConnection, lineId: string, found: rea
   return gone.length + added.length > 0;
 }
 
+/** A finding as it stands; `again` while its line waits to be judged again. */
+export interface StandingFinding extends FindingRow {
+  readonly again: boolean;
+}
+
+const STANDING = `${COLUMNS}, EXISTS (SELECT 1 FROM pending_line p WHERE p.line_id = f.line_id) AS again`;
+const standing = (row: Row & { readonly again: number }): StandingFinding => ({ ...findingRow(row), again: row.again === 1 });
+
 /** Findings about some items, mixes, sources or instruments. */
-export const findingsAbout = async (cx: Cx, subjectIds: readonly string[]): Promise<FindingRow[]> =>
+export const findingsAbout = async (cx: Cx, subjectIds: readonly string[]): Promise<StandingFinding[]> =>
   subjectIds.length === 0
     ? []
-    : (await select<Row>(cx, `SELECT ${COLUMNS} FROM finding f WHERE f.subject_id IN (?) ORDER BY f.finding, f.part`, [subjectIds])).map(
-        findingRow,
-      );
+    : (
+        await select<Row & { again: number }>(
+          cx,
+          `SELECT ${STANDING} FROM finding f WHERE f.subject_id IN (?) ORDER BY f.finding, f.part`,
+          [subjectIds],
+        )
+      ).map(standing);
 
 /** Findings of a project that somebody has to decide on. */
-export const findingsAsking = async (cx: Cx, projectId: string, most: number): Promise<FindingRow[]> =>
-  (await select<Row>(cx, `SELECT ${COLUMNS} FROM finding f WHERE f.project_id = ? AND f.asks LIMIT ?`, [projectId, most])).map(findingRow);
+export const findingsAsking = async (cx: Cx, projectId: string, most: number): Promise<StandingFinding[]> =>
+  (
+    await select<Row & { again: number }>(cx, `SELECT ${STANDING} FROM finding f WHERE f.project_id = ? AND f.asks LIMIT ?`, [
+      projectId,
+      most,
+    ])
+  ).map(standing);
 
 /** A line waits to be judged again. */
 export const postponeLines = (cx: PoolConnection, lineIds: readonly string[]): Promise<unknown> =>
