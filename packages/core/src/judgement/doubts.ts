@@ -1,7 +1,7 @@
 import type { Issue } from '../methods/check.js';
 import type { AnyInputs, Offer } from '../methods/definition.js';
 import { evaluate } from '../methods/evaluate.js';
-import { brief, exact, type Exact } from '../numbers/exact.js';
+import { brief, exact, ZERO } from '../numbers/exact.js';
 import { say } from '../problems.js';
 import { factsForm } from '../record/item-forms.js';
 import type { ItemKind } from '../record/items.js';
@@ -79,30 +79,44 @@ function ticketDoubts(line: Line, load: LineItem): Issue[] {
 /** So much more than was planned is ordered for what is spilled: a tenth. */
 const SPILLED = exact('1.1');
 
-/** A load of a pour beside the others that came before it. */
-function deliveryDoubts(line: Line, load: LineItem): Issue[] {
-  const pour = line.items[0]!;
-  const others = line.items.filter((i) => i.kind === 'load' && i.id !== load.id && !isGone(line, i));
-  const ticket = factOf<string>(load, 'ticket');
-  const same = others.find((o) => ticket !== undefined && factOf<string>(o, 'ticket') === ticket && isBefore(o, load));
-  const twice = same ? [doubt('ticket-twice', 'ticket', { ticket: ticket!, load: same.code })] : [];
-  const [planned, own] = [factOf<Keyed>(pour, 'planned'), factOf<Keyed>(load, 'design')];
-  if (!planned || !own) return twice;
-  const inPlanned = (k: Keyed): Exact => convert(exact(k.text), k.unit, planned.unit);
-  const before = others.flatMap((o) => {
-    const design = isBefore(o, load) ? factOf<Keyed>(o, 'design') : undefined;
-    return design ? [inPlanned(design)] : [];
-  });
-  const sum = before.reduce((a, b) => a.add(b), inPlanned(own));
-  if (sum.compare(exact(planned.text).mul(SPILLED)) <= 0) return twice;
-  const unit = unitLabel(planned.unit);
-  return [...twice, doubt('over-planned', 'design', { sum: `${brief(sum, 4)} ${unit}`, planned: `${planned.text} ${unit}` })];
+/** Each load of a pour beside those that came before it: one look at all of them. */
+function deliveries(pour: LineItem, loads: readonly LineItem[]): Map<LineItem, Issue[]> {
+  const planned = factOf<Keyed>(pour, 'planned');
+  const unit = planned ? unitLabel(planned.unit) : '';
+  const most = planned ? exact(planned.text).mul(SPILLED) : null;
+  const tickets = new Map<string, LineItem>();
+  let sum = ZERO;
+  return new Map(
+    [...loads].sort(inOrder).map((load) => {
+      const [ticket, own] = [factOf<string>(load, 'ticket'), factOf<Keyed>(load, 'design')];
+      const same = ticket === undefined ? undefined : tickets.get(ticket);
+      if (ticket !== undefined && !same) tickets.set(ticket, load);
+      if (planned && own) sum = sum.add(convert(exact(own.text), own.unit, planned.unit));
+      const asked = [
+        ...(same ? [doubt('ticket-twice', 'ticket', { ticket: ticket!, load: same.code })] : []),
+        ...(planned && own && most && sum.compare(most) > 0
+          ? [doubt('over-planned', 'design', { sum: `${brief(sum, 4)} ${unit}`, planned: `${planned.text} ${unit}` })]
+          : []),
+      ];
+      return [load, asked];
+    }),
+  );
 }
 
-const isBefore = (a: LineItem, b: LineItem): boolean => {
-  const [one, other] = [Date.parse(a.at), Date.parse(b.at)];
-  return one < other || (one === other && a.id < b.id);
-};
+const delivered = new WeakMap<Line, Map<LineItem, Issue[]>>();
+
+/** A load of a pour beside the others, as it stands on the line or as it is being keyed. */
+function deliveryDoubts(line: Line, load: LineItem): Issue[] {
+  const pour = line.items[0]!;
+  const loads = (): LineItem[] => line.items.filter((i) => i.kind === 'load' && !isGone(line, i));
+  let known = delivered.get(line);
+  if (!known) delivered.set(line, (known = deliveries(pour, loads())));
+  const own = known.get(load);
+  if (own) return own;
+  return deliveries(pour, [...loads().filter((i) => i.id !== load.id), load]).get(load)!;
+}
+
+const inOrder = (a: LineItem, b: LineItem): number => Date.parse(a.at) - Date.parse(b.at) || (a.id < b.id ? -1 : 1);
 
 /** A composite is combined of two portions and more. */
 function portionDoubts(sample: LineItem): Issue[] {
@@ -118,11 +132,10 @@ export function doubtsOn(line: Line, item: LineItem): Issue[] {
   if (line.items[0]?.kind === 'pour' && item.kind === 'load') return deliveryDoubts(line, item);
   const { issues } = evaluate(factsForm(item.kind), item.facts, { variant: 'facts', system: line.project.system });
   if (issues.some((i) => i.severity === 'impossible')) return [];
-  const own = issues;
   const beside =
     item.kind === 'load' ? [...ticketDoubts(line, item), ...waterDoubts(line, item)] : item.kind === 'sample' ? portionDoubts(item) : [];
   // What is unlikely by itself is asked about once.
-  return [...own, ...beside.filter((d) => !own.some((o) => o.path === d.path))];
+  return [...issues, ...beside.filter((d) => !issues.some((o) => o.path === d.path))];
 }
 
 /** Whether what is unlikely of a kind of item is seen only beside the rest of its line. */

@@ -110,7 +110,11 @@ const sinceFor = ({ tests }: Line): string | null => {
   return Number.isFinite(last) ? DateTime.fromMillis(last).minus({ days: 120 }).toISODate() : null;
 };
 
-/** A line is judged again: its strength tests, and what several things on it mean together. @param above what its head lies in, of a line that this write holds already @returns other lines that hang on it */
+/**
+ * A line is judged again: its strength tests, and what several things on it mean together.
+ * @param above what its head lies in, of a line that this write holds already
+ * @returns other lines that hang on it
+ */
 export async function judgeLine(cx: PoolConnection, lineId: string, above: readonly Item[] | null = null): Promise<string[]> {
   if (above === null) await lockLine(cx, lineId);
   const record = await lineOnRecord(cx, lineId, above);

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import type { Problem } from '@keen-mortar/contract/problem';
 import { factsForm, nextStep, offerWords, say, USUAL_EXPLANATIONS, type Issue, type ItemKind } from '@keen-mortar/core';
 import { ButtonDirective } from 'primeng/button';
 import { Reason } from '../test/reason';
@@ -10,12 +11,12 @@ import { Notice } from '../ui/notice';
   imports: [Notice, Reason, ButtonDirective],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    @if (asked().length > 0) {
+    @if (told().length > 0) {
       <km-notice data-testid="doubts">
-        @for (d of asked(); track d.key) {
+        @for (d of told(); track d.key) {
           <p>
             <b>{{ d.says }}</b> {{ d.next }}
-            @if (d.offers) {
+            @if (d.offers && d.issue) {
               <button pButton [outlined]="true" severity="warn" class="offer" type="button" (click)="offered.emit(d.issue)">
                 {{ d.offers }}?
               </button>
@@ -50,6 +51,8 @@ export class Doubts {
   readonly value = input.required<string>();
   readonly inputId = input('why');
   readonly usual = input<readonly string[]>(USUAL_EXPLANATIONS);
+  /** What the server asks, where it knows more than this page: the reason is given as for what is seen here. */
+  readonly refused = input<Problem | null>(null);
   readonly given = output<string>();
   readonly done = output();
   /** What was offered at one of them is taken. */
@@ -57,7 +60,7 @@ export class Doubts {
 
   /** What is impossible is not kept with a reason. */
   protected readonly canBe = computed(() => this.doubts().every((d) => d.severity === 'implausible'));
-  protected readonly asked = computed(() => {
+  private readonly asked = computed(() => {
     const m = factsForm(this.kind());
     return this.doubts().map((issue) => ({
       issue,
@@ -67,4 +70,19 @@ export class Doubts {
       offers: offerWords(m, issue),
     }));
   });
+
+  protected readonly told = computed(() => {
+    const refused = this.refused();
+    if (this.asked().length > 0 || !asksWhy(refused)) return this.asked();
+    return (refused?.errors ?? []).map((e) => ({
+      issue: null,
+      key: `${e.path} ${e.message}`,
+      says: e.message,
+      next: e.next ?? '',
+      offers: null,
+    }));
+  });
 }
+
+/** Whether a write was refused for want of a reason. */
+export const asksWhy = (refused: Problem | null): boolean => refused?.code === 'needs-reason';

@@ -268,6 +268,29 @@ describe('the forms of a pour', () => {
     expect([posted[0]?.body['mass'], posted[0]?.body['reason']]).toEqual([{ text: '400', unit: 'L' }, 'the drum was washed out']);
   });
 
+  it('what only the server can doubt is asked when it refuses, and goes on with the reason', async () => {
+    const message = 'There was room for at most 20 L.';
+    const error = {
+      type: 't',
+      title: 't',
+      status: 422,
+      detail: 'd',
+      code: 'needs-reason',
+      errors: [{ code: 'needs-reason', path: 'mass', message }],
+    };
+    answer = () => throwError(() => new HttpErrorResponse({ status: 422, error }));
+    await show(WaterForm, { load: fresh, pour: { ...pourDetail, loadList: [fresh] }, system: 'si' });
+    await fill('mass', '30');
+    await submit();
+    await until(() => host.querySelector('[data-testid="doubts"]') !== null);
+    expect(host.querySelector('[data-testid="doubts"]')!.textContent).toContain(message);
+    answer = () => of({ id: 'made' });
+    await because('whyWater', 'the inspector allowed it');
+    await submit();
+    await sent(2);
+    expect([posted[0]?.body['reason'], posted[1]?.body['reason']]).toEqual([undefined, 'the inspector allowed it']);
+  });
+
   it('water added is above zero and goes to its load', async () => {
     await show(WaterForm, { load: fresh, pour: { ...pourDetail, loadList: [fresh] }, system: 'si' });
     await fill('mass', '0');

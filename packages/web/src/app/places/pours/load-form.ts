@@ -1,6 +1,6 @@
 import { newId } from '../../device/ids';
 import { Write } from '../../device/write';
-import { Doubts } from '../../parts/doubts';
+import { asksWhy, Doubts } from '../../parts/doubts';
 import { WriteTold } from '../../parts/write-told';
 import { Clock } from '../../device/clock';
 import {
@@ -210,6 +210,7 @@ export class LoadForm implements OnDestroy {
     if (impossible.length > 0) return impossible;
     return pour ? doubtsOfLoad(pour, this.item()) : [];
   });
+  private readonly asked = computed(() => this.doubts().length > 0 || asksWhy(this.write.problem()));
   protected readonly usual = USUAL_ON_SITE;
   protected take({ path, offer }: Issue): void {
     if (!offer) return;
@@ -239,7 +240,7 @@ export class LoadForm implements OnDestroy {
       ticket,
       truck,
       ...(plant.trim() === '' ? {} : { plant: plant.trim() }),
-      ...(this.doubts().length > 0 && this.form.controls.why.value.trim() !== '' ? { reason: this.form.controls.why.value.trim() } : {}),
+      ...(this.asked() && this.form.controls.why.value.trim() !== '' ? { reason: this.form.controls.why.value.trim() } : {}),
       known: this.pour()?.readAt,
       batchedAt: this.batchedAt() ?? '',
       design: { text: volume.trim(), unit: this.volumeUnit() },
@@ -264,7 +265,7 @@ export class LoadForm implements OnDestroy {
     const body = this.check.take();
     if (body === null || this.ahead() || this.impossible().length > 0) return focusFault(this.host.nativeElement);
     const why = this.form.controls.why.value.trim();
-    if (this.doubts().length > 0 && why.length < LEAST_REASON) {
+    if (this.asked() && why.length < LEAST_REASON) {
       this.host.nativeElement.querySelector<HTMLElement>('#why')?.focus();
       return;
     }

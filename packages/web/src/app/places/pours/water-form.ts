@@ -22,7 +22,7 @@ import { Router } from '@angular/router';
 import { newId } from '../../device/ids';
 import { Pressed } from '../../device/pressed';
 import { Write } from '../../device/write';
-import { Doubts } from '../../parts/doubts';
+import { asksWhy, Doubts } from '../../parts/doubts';
 import { WriteTold } from '../../parts/write-told';
 import { Clock } from '../../device/clock';
 import { Choice } from '../../ui/choice';
@@ -57,6 +57,7 @@ const WATER = methodById('water-on-site')!;
         kind="load"
         inputId="whyWater"
         [doubts]="doubts()"
+        [refused]="write.problem()"
         [usual]="usual"
         [value]="why()"
         (given)="why.set($event)"
@@ -124,7 +125,8 @@ export class WaterForm {
       d.path.startsWith(`water.${rows.length}.`),
     );
   });
-  protected readonly unexplained = computed(() => this.doubts().length > 0 && this.why().trim().length < LEAST_REASON);
+  private readonly asked = computed(() => this.doubts().length > 0 || asksWhy(this.write.problem()));
+  protected readonly unexplained = computed(() => this.asked() && this.why().trim().length < LEAST_REASON);
 
   protected take({ offer }: Issue): void {
     if (!offer) return;
@@ -135,7 +137,7 @@ export class WaterForm {
   protected add(): void {
     const by = this.person();
     if (by === null || this.fault() !== null || this.unexplained()) return;
-    const reason = this.doubts().length > 0 ? this.why().trim() : undefined;
+    const reason = this.asked() ? this.why().trim() : undefined;
     // The same addition is sent the same: its moment is that of the first press.
     const { id, at, known } = this.pressed.with([this.text().trim(), this.unit(), this.at(), reason]);
     const [itemId, body] = [

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import type { Sample } from '@keen-mortar/contract';
-import { askedAs, isTold, stepsFor, unitLabel, waterFor } from '@keen-mortar/core';
+import { askedAs, isTold, speaksOf, stepsFor, unitLabel, waterFor } from '@keen-mortar/core';
 import { Findings, type ShownFinding } from '../../../parts/findings';
 import { shownFinding } from '../../../parts/shown-finding';
 import { ToldList } from '../../../test/told';
@@ -131,7 +131,7 @@ export class TestSide {
   });
   /** What several things mean together, in the order in which somebody looks: the load, this test with its others, what does not fit. */
   protected readonly together = computed(() => {
-    const own = (f: ShownFinding): boolean => f.finding !== 'pair' || f.part.split(' ')[0] === this.row().method.id;
+    const own = (f: ShownFinding): boolean => speaksOf(f, this.row().method.id);
     const all = this.found()
       .map((f) => shownFinding(f, this.minute()))
       .filter((f) => isTold(f) && own(f) && f.finding !== 'composite');
