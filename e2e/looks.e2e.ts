@@ -64,11 +64,11 @@ it('teaches when empty, and says what is wrong when something is not there', asy
     .fill('Abutment blinding with a name that goes on for longer than anybody would read on a wet morning');
   await page.getByLabel('Where').fill('South bank');
   await choose(page, 'Mix', 'P-40S Pier mix 40 S');
-  await page.getByLabel('Volume planned').fill('4,5');
+  await page.getByLabel('Volume planned').fill('4 to 5');
   await page.getByRole('button', { name: 'Make this pour' }).click();
   await expect(page.getByText('Key a volume like 36 or 7.5.')).toBeVisible();
-  await expect(page.getByLabel('Volume planned')).toHaveValue('4,5');
-  await page.getByLabel('Volume planned').fill('4.5');
+  await expect(page.getByLabel('Volume planned')).toHaveValue('4 to 5');
+  await page.getByLabel('Volume planned').fill('4,5');
   await page.getByRole('button', { name: 'Make this pour' }).click();
   await expect(page.getByText('No load has come yet.')).toBeVisible();
   await page.goto(`${app.url}/samples/00000000-0000-4000-8000-000000000000`);
