@@ -78,6 +78,7 @@ const IMPORTS = {
       { head: 'nominal', needed: true, says: 'nominal maximum size, as 19 mm' },
       { head: 'air', needed: true, says: 'design air, %' },
       { head: 'correction', says: 'aggregate correction factor, %' },
+      { head: 'correction on', says: 'day on which that was found, as 2026-11-02' },
       { head: 'must meet', says: 'names of specifications, with ; between them' },
       { head: 'ingredient', needed: true, says: 'a line for each' },
       { head: 'role', needed: true, says: Object.keys(MATERIAL_ROLES).join(', ') },
@@ -86,9 +87,9 @@ const IMPORTS = {
       { head: 'source', says: 'name of its source' },
     ],
     example: [
-      ['D-32A', 'Deck mix 32 A', '', '25 mm', '19 mm', '6.0', '0.4', 'Deck concrete', 'Cement', 'cement', '340 kg', '3.15', ''],
-      ['D-32A', '', '', '', '', '', '', '', 'Water', 'water', '160 kg', '1.000', ''],
-      ['D-32A', '', '', '', '', '', '', '', 'Sand', 'fine', '720 kg', '2.63', 'Brackdown sand'],
+      ['D-32A', 'Deck mix 32 A', '', '25 mm', '19 mm', '6.0', '0.4', '', 'Deck concrete', 'Cement', 'cement', '340 kg', '3.15', ''],
+      ['D-32A', '', '', '', '', '', '', '', '', 'Water', 'water', '160 kg', '1.000', ''],
+      ['D-32A', '', '', '', '', '', '', '', '', 'Sand', 'fine', '720 kg', '2.63', 'Brackdown sand'],
     ],
   },
   kit: {

@@ -59,6 +59,7 @@ export {
   type MaterialRole,
   type Mix,
   type MixHead,
+  type MixesPage,
   type MixSheet,
   type NewIngredient,
   type NewAcceptance,

@@ -12,7 +12,8 @@ import {
   unitsOf,
 } from '@keen-mortar/core';
 import * as z from 'zod';
-import { id, instant, name, short, unit, written } from './parts.js';
+import type { FindingView } from './findings.js';
+import { day, id, instant, name, short, unit, written, type Page } from './parts.js';
 import { decimalText, lengthQuantity, massQuantity, positiveText, type Amount } from './quantities.js';
 
 /* What the office makes, and everything hangs on: projects, specifications, mixes. */
@@ -130,6 +131,8 @@ const revisionParts = {
   nominal: lengthQuantity,
   air: decimalText,
   correction: decimalText.optional(),
+  /** The day on which that was found. */
+  correctionOn: day.optional(),
   /** Lightweight, slag or other porous aggregate: the air is then measured by volume. */
   aggregate: z.enum(['normal', 'porous']).default('normal'),
   ingredients: z.array(ingredient).min(2).max(30),
@@ -220,4 +223,11 @@ export interface MixSheet {
   readonly specifications: readonly Specification[];
   readonly sources: readonly SourceNow[];
   readonly looks: readonly Look[];
+  /** What is found of it: at each age at which it is accepted. */
+  readonly findings: readonly FindingView[];
+}
+
+/** Mixes of a project, and what is found of each. */
+export interface MixesPage extends Page<Mix> {
+  readonly findings: readonly FindingView[];
 }

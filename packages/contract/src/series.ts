@@ -1,4 +1,5 @@
 import type { Keyed, NotCounting, PracticeId, System, Trait } from '@keen-mortar/core';
+import type { FindingView } from './findings.js';
 import type { StrengthPair } from './breaks.js';
 import type { Acceptance } from './views.js';
 
@@ -44,6 +45,8 @@ export interface MixSeries {
   /** Each age at which something is accepted, the youngest first: a series of its own. */
   readonly ages: readonly number[];
   readonly tests: readonly SeriesLine[];
+  /** What is found of it at that age. */
+  readonly findings: readonly FindingView[];
   /** How many there are in all. */
   readonly total: number;
   /** So many count before those. */

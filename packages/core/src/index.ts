@@ -214,14 +214,21 @@ export {
 export { DUE_GROUPS, withinSentence, type DueGroup } from './time/due-groups.js';
 export { breaksOf, INSTEAD_WORDS, specimensOf, usualPlan, type AgeWindow, type PlanLine } from './time/breaks.js';
 export { fitInto, type Fit } from './time/fit.js';
-export { spanWords } from './time/moment.js';
+export { dayWords, spanWords } from './time/moment.js';
 export { ageWindow } from './methods/ages/ages.js';
 export { consolidation, WAY_WORDS } from './methods/consolidation/consolidation.js';
 export { curing, CURING, CURING_PARAMS, initialRange } from './methods/curing/curing.js';
 export { moldingsOf, MOLDS, type Mold, type Molding } from './methods/consolidation/molds.js';
 export { plan, type Interval, type Plan, type PlanEvent, type PlanLink, type PlannedEvent } from './time/plan.js';
 export { shiftOf, type Shift } from './judgement/shift.js';
-export { againstHistory, faultMap, type FaultMap } from './methods/source-history/against-history.js';
+export {
+  againstHistory,
+  faultMap,
+  GRAVITY_METHODS,
+  GRAVITY_PROPERTIES,
+  type FaultMap,
+  type HistoryByProperty,
+} from './methods/source-history/against-history.js';
 export { bandOf, type Band } from './methods/gradation/bands.js';
 export { statisticsOf } from './methods/acceptance/series-of.js';
 export { JOBS, reachOf, type Job, type JobBack } from './time/jobs.js';
@@ -291,7 +298,9 @@ export {
 } from './judgement/findings/finding.js';
 export { factWords } from './record/fact-words.js';
 export { UNANSWERED } from './judgement/findings/unanswered.js';
-export { factOf, type Line, type LineItem, type LineTest, type TestedWith } from './judgement/findings/line.js';
+export { CORRECTION_AGAIN, staleCorrection } from './judgement/findings/correction.js';
+export { STRAYS } from './judgement/findings/source-strays.js';
+export { factOf, type Line, type LineItem, type LineTest, type SeriesAt, type TestedWith } from './judgement/findings/line.js';
 export { compositeOf } from './judgement/findings/composite.js';
 export { chainsOf, speaksOf } from './judgement/findings/pair.js';
 export { truckMinutes, truckUntil } from './judgement/findings/time-in-truck.js';

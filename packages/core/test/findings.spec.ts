@@ -354,3 +354,123 @@ describe('every finding', () => {
     expect(findingsOf({ ...gone, items: gone.items.map((i) => (i.kind === 'load' ? { ...i, voided: true } : i)) })).toEqual([]);
   });
 });
+
+describe('what hangs on more than the concrete', () => {
+  const wrong = { name: 'Meter 2', at: '2026-05-14', why: 'it leaked' };
+  const withMeter = (t: ReturnType<typeof tested>, inQuestion: boolean) => ({
+    ...t,
+    kit: [{ id: 'k2', kind: 'air-meter' as const, name: 'Meter 2', calibratedOn: '2026-04-01' }],
+    outcome: {
+      ...t.outcome!,
+      validity: inQuestion ? { state: 'remark' as const, reasons: [{ code: 'found-wrong' as const, params: wrong }] } : t.outcome!.validity,
+    },
+  });
+  const air = (id: string, minutes: number) => tested(id, 'pressure-air', { gauge: '6.0 %' }, { minutes });
+
+  it('an instrument found wrong puts its tests in question until they are made again with another, or somebody says they count', () => {
+    const line = lineWith({ tests: [withMeter(air('a', 20), true)] });
+    const f = of(line, 'instrument')!;
+    expect([f.subjectId, f.part, f.states[0].grade, f.acceptance, f.choices]).toEqual([
+      'sample',
+      'k2',
+      'asks',
+      'waits',
+      ['counts', 'counts-not', 'again'],
+    ]);
+    expect(f.states[0].says).toBe('In question: Air, pressure. Meter 2 was found wrong on 2026-05-14: it leaked.');
+    const again = of(lineWith({ tests: [withMeter(air('a', 20), true), air('b', 30)] }), 'instrument')!;
+    expect([again.states[0].grade, again.acceptance]).toEqual(['fine', null]);
+    const word = decision({ finding: 'instrument', subjectId: 'sample', part: 'k2' });
+    expect(of({ ...line, decisions: [word] }, 'instrument')!.acceptance).toBe('counts');
+    expect(of(lineWith({ tests: [withMeter(air('a', 20), false)] }), 'instrument')).toBeUndefined();
+    // Of a specimen the strength test of its set asks, not each of three.
+    const set = setOf('D-1', { 28: ['300'] });
+    const broken = { ...withMeter(set.tests[0]!, true), kit: [] };
+    expect(of(lineWith({ items: set.items, tests: [broken] }), 'instrument')!.choices).toEqual([]);
+  });
+
+  it('what was judged by what another took the place of says so, and asks whom to ask', () => {
+    const replaced = { was: 'Deck', now: 'Deck, revised', day: '11 May 2026', why: 'air was too narrow.' };
+    expect(now(lineWith({ line: { replaced } }), 'replaced')?.says).toBe(
+      'Judged by Deck. From 11 May 2026 on, before this was made, Deck, revised holds: air was too narrow.',
+    );
+    expect(now(lineWith(), 'replaced')).toBeUndefined();
+  });
+
+  it('a correction factor from before its gravities is told with the air that it corrected', () => {
+    const revision = (correctionOn: string | undefined, found: string) => ({
+      revision: {
+        correction: '0.4',
+        correctionOn,
+        ingredients: [{ ...lineWith().revision!.ingredients[2]!, sgTest: { at: `${found}T08:00:00Z` } }],
+      },
+    });
+    const says = (on: string | undefined, found: string, tests = [air('a', 20)]) =>
+      now(lineWith({ tests, line: revision(on, found) }), 'correction')?.says;
+    expect(says('2026-03-03', '2026-05-02')).toBe(
+      'The correction factor of 0.4 % is of 3 Mar 2026; a gravity of its aggregates was found on 2 May 2026.',
+    );
+    expect([says('2026-05-02', '2026-05-02'), says(undefined, '2026-05-02'), says('2026-03-03', '2026-05-02', [])]).toEqual([
+      undefined,
+      undefined,
+      undefined,
+    ]);
+  });
+
+  const gravity = (text: string) => tested('g', 'coarse-gravity', { dry: `${text} g`, ssd: '3044 g', inWater: '1905 g' }, { itemId: 'fs' });
+  it('a gravity that strays from its source waits for a look, and somebody’s word lets it count or not', () => {
+    const t = gravity('2999');
+    const given = (id: string) => Number(t.outcome!.results.find((r) => r.id === id)!.reported);
+    const history = (shift: number) =>
+      Object.fromEntries(
+        [
+          ['sg-od', given('od') + shift],
+          ['sg-apparent', given('apparent') + shift],
+          ['absorption', given('absorption')],
+        ].map(([property, mean]) => [
+          property,
+          [1, 2, 3, 4, 5, 6].map((n) => ({ sample: `S-${n}`, reported: String(Number(mean) + (n % 2 ? 0.002 : -0.002)) })),
+        ]),
+      );
+    const line = (shift: number, more: Partial<Line> = {}): Line =>
+      lineWith({
+        line: {
+          above: [item('source', 'src', null, {})],
+          items: [item('field-sample', 'fs', 'src', {})],
+          tests: [t],
+          history: { g: history(shift) },
+          ...more,
+        },
+      });
+    expect(of(line(0), 'source-strays')).toBeUndefined();
+    const f = of(line(0.06), 'source-strays')!;
+    expect([f.states[0].grade, f.acceptance, f.stoodOn]).toEqual(['asks', 'waits', ['g']]);
+    expect(f.states[0].says).toContain('waits for a look');
+    const word = (decided: Decision['decided']) => decision({ finding: 'source-strays', subjectId: 'fs', part: 'coarse-gravity', decided });
+    expect(
+      (['counts', 'counts-not', 'again'] as const).map((d) => of(line(0.06, { decisions: [word(d)] }), 'source-strays')!.acceptance),
+    ).toEqual(['counts', 'excluded', 'waits']);
+    expect(of(line(0.06, { takenOver: ['g'] }), 'source-strays')!.states[0].grade).toBe('watch');
+  });
+
+  it('a mix is accepted at each age by its newest tests, by the school that decides', () => {
+    const mpa = (...texts: string[]) => texts.map((text) => ({ text, unit: 'MPa' as const }));
+    const at = (tests: readonly { text: string; unit: 'MPa' }[], more: object = {}) => {
+      const series = [{ property: 'strength', ageDays: 28, tests, earlier: 0, waiting: 0, specifications: LIMITS, ...more }];
+      const line: Line = { ...lineWith(), above: [], items: [], tests: [], revision: null, mix: { id: 'mix', series } };
+      const all = findingsOf(line);
+      expect(all.every((f) => f.finding === 'mix-acceptance' && f.subjectId === 'mix')).toBeTrue();
+      return all[0]?.states[0];
+    };
+    expect(at(mpa('36.1', '38.0'), { waiting: 1 })?.says).toBe(
+      'At 28 days, by ACI 318: 2 of 3 strength tests that it needs. One more waits for a decision.',
+    );
+    expect(at(mpa('36.1', '38.0', '37.2'))?.says).toBe(
+      'At 28 days, by ACI 318: accepted so far: means of three, least 37.1 MPa, at least 32.0 is asked; single test, least 36.1 MPa, at least 28.5 is asked.',
+    );
+    expect(at(mpa('30.0', '31.0', '31.0'))?.grade).toBe('out');
+    const is = LIMITS.map((s) => ({ ...s, school: 'is' as const }));
+    expect(at(mpa('36.1', '38.0', '37.2'), { specifications: is })?.grade).toBe('open');
+    expect(at(mpa('36.1', '38.0', '37.2'), { ageDays: 56 })).toBeUndefined();
+  });
+});

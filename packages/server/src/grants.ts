@@ -13,9 +13,10 @@ const codeOf = (error: unknown): string => String((error as { code?: unknown }).
 /** Tables that the running account has no business in. */
 const NOT_FOR_RUNNING = new Set(['migration']);
 
-/** What is derived of the record: a command makes it again, and so may change it. Of an item only what follows from its entries. */
+/** What is derived of the record: a command makes it again, and so may change it. Of an item only what follows from its entries; of a mix how often that was done. */
 const DERIVED: Readonly<Record<string, string>> = {
   item: 'UPDATE (name, day, at, facts, answered, revision_id, voided, children, samples, outs, worst, writes)',
+  mix: 'UPDATE (writes)',
   counter: 'UPDATE',
   due: 'UPDATE, DELETE',
   ledger: 'UPDATE, DELETE',

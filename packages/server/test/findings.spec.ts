@@ -1,10 +1,22 @@
-import type { DayView, FindingView, LedgerPage, PourDetail, Problem, Report, Sheet } from '@keen-mortar/contract';
+import type {
+  DayView,
+  FindingView,
+  LedgerPage,
+  MixesPage,
+  MixSeries,
+  MixSheet,
+  PourDetail,
+  Problem,
+  Report,
+  Sheet,
+} from '@keen-mortar/contract';
 import fc from 'fast-check';
 import { AGAIN_WORDS, FINDINGS, isTold, stateAt } from '@keen-mortar/core';
 import { judgeLine } from '../src/commands/findings.js';
 import { transaction, select } from '../src/db.js';
 import { Postponed } from '../src/postponed.js';
 import { findingsAbout, postponeLines } from '../src/store/findings.js';
+import { idFor } from '../src/demo.js';
 import { Bench, by, projectId, reading } from './bench.js';
 import { Harness, id, LOADED_AT } from './harness.js';
 import { wordsOf } from './papers.js';
@@ -37,7 +49,7 @@ describe('what is found', () => {
     });
 
   it('is said in the same words by sheet, list, ledger, interface and report: every finding at every outlet', async () => {
-    const site = await Site.made(b, 60);
+    const site = await Site.made(b, 60, undefined, { sand: { sourceId: idFor('source sand') }, correctionOn: '2020-02-03' });
     const pour = await site.pour('20');
     site.unknowing = { known: site.at(0) };
     const [bad, grab, wet, good] = [
@@ -72,25 +84,36 @@ describe('what is found', () => {
       { minutes: 20 + 28 * 1440, reason: 'its label says so' },
     );
 
+    // A meter that is found wrong afterwards, and a revision that is keyed afterwards.
+    const meter = id();
+    await site.post('/equipment', { id: meter, projectId, kind: 'air-meter', name: 'Meter 9', values: [] });
+    await site.post(`/equipment/${meter}/calibrations`, { on: site.at(-1440).slice(0, 10), values: [] });
+    await site.test(molded, 'pressure-air', { gauge: ['6.6', '%'] }, { equipmentId: meter });
+    await site.post(`/equipment/${meter}/findings`, { since: site.at(-60), why: 'it leaked' });
+    const later = { ...site.revision([idFor('spec-deck')]), effectiveFrom: site.at(-60), why: 'more sand' };
+    await site.post(`/mixes/${site.mixId}/revisions`, later);
+    await new Postponed(h.pool, { error: fail } as never).work();
+
     const sheet = (itemId: string) => h.get<Sheet>(`/items/${itemId}`);
     const now = Date.now();
     const lines = (await select<{ line_id: string }>(h.pool, 'SELECT DISTINCT line_id FROM item WHERE subject_id = ?', [site.mixId])).map(
       (r) => r.line_id,
     );
     const subjects = (await select<{ id: string }>(h.pool, 'SELECT id FROM item WHERE line_id IN (?)', [lines])).map((r) => r.id);
-    const rows = await findingsAbout(h.pool, subjects);
-    // All that is declared is there; what it stands on is too, but for the tank: nobody reads one here.
+    const rows = await findingsAbout(h.pool, [...subjects, site.mixId]);
+    // All that is declared is there, but for the tank, which nobody reads here, and what is found of a source: that has a spec of its own.
     const kinds = new Set(rows.map((f) => f.finding));
-    expect(FINDINGS.map((f) => f.id).filter((kind) => !kinds.has(kind))).toEqual(['tank']);
+    expect(FINDINGS.map((f) => f.id).filter((kind) => !kinds.has(kind))).toEqual(['source-strays', 'tank']);
 
     const detail = (await h.get<PourDetail>(`/pours/${pour}`)).body;
     const ledger = (await h.get<LedgerPage>(`/ledger?project=${projectId}&of=${site.mixId}&limit=100`)).body.rows;
     const day = (await h.get<DayView>(`/day?project=${projectId}`)).body;
+    const paperOf = async (scope: object): Promise<string> => {
+      const issued = await h.post<Report>('/reports', { id: id(), by, projectId, scope });
+      return plain((await wordsOf(new Uint8Array(await h.bytes(`/reports/${issued.body.id}/paper`)))).join(' '));
+    };
     const papers = new Map<string, string>();
-    for (const load of [pour, bad, grab, wet, good]) {
-      const issued = await h.post<Report>('/reports', { id: id(), by, projectId, scope: { of: 'item', itemId: load } });
-      papers.set(load, plain((await wordsOf(new Uint8Array(await h.bytes(`/reports/${issued.body.id}/paper`)))).join(' ')));
-    }
+    for (const load of [pour, bad, grab, wet, good]) papers.set(load, await paperOf({ of: 'item', itemId: load }));
     const [kinds_, line] = [new Map<string, string>(), new Map<string, string>()];
     for (const r of await select<{ id: string; kind: string; line_id: string }>(
       h.pool,
@@ -100,6 +123,12 @@ describe('what is found', () => {
       kinds_.set(r.id, r.kind);
       line.set(r.id, r.line_id);
     }
+    const mix = {
+      sheet: (await h.get<MixSheet>(`/mixes/${site.mixId}/sheet`)).body.findings,
+      list: (await h.get<MixesPage>(`/mixes?project=${projectId}&limit=200`)).body.findings,
+      series: (await h.get<MixSeries>(`/mixes/${site.mixId}/series`)).body.findings,
+      paper: await paperOf({ of: 'month', subjectId: site.mixId, month: site.at(0).slice(0, 7) }),
+    };
     for (const row of rows) {
       const { says, grade, next } = stateAt(row, now);
       const same = (f: { finding: string; subjectId: string; part: string }) =>
@@ -107,6 +136,11 @@ describe('what is found', () => {
       const told = (f: FindingView | undefined) => f && [f.says, f.grade, f.next];
       const expected = [says, grade, [...next]];
       const about = `${row.finding} ${row.part}`;
+      if (row.subjectId === site.mixId) {
+        for (const outlet of [mix.sheet, mix.list, mix.series]) expect([about, told(outlet.find(same))]).toEqual([about, expected]);
+        expect([about, mix.paper.includes(plain(says))]).toEqual([about, isTold({ grade, next })]);
+        continue;
+      }
       expect([about, told((await sheet(row.subjectId)).body.findings.find(same))]).toEqual([about, expected]);
       expect([about, told((await h.get<{ items: FindingView[] }>(`/items/${row.subjectId}/findings`)).body.items.find(same))]).toEqual([
         about,
@@ -244,8 +278,8 @@ describe('what is found', () => {
     const snapshot = async (cx: Parameters<typeof findingsAbout>[0], lineId: string) => ({
       findings: await select(
         cx,
-        'SELECT subject_id, finding, part, states, evidence, acceptance, choices, decision_id FROM finding WHERE line_id = ? ORDER BY 1, 2, 3',
-        [lineId],
+        'SELECT subject_id, finding, part, states, evidence, acceptance, choices, decision_id FROM finding WHERE line_id IN (?) ORDER BY 1, 2, 3',
+        [[lineId, site.mixId]],
       ),
       strengths: await select(
         cx,
@@ -288,9 +322,10 @@ describe('what is found', () => {
         if (step % 5 !== 0) continue;
         const now = await snapshot(h.pool, load);
         const afresh = await transaction(h.pool, async (cx) => {
-          await cx.query('DELETE FROM finding WHERE line_id = ?', [load]);
+          await cx.query('DELETE FROM finding WHERE line_id IN (?)', [[load, site.mixId]]);
           await cx.query('DELETE s FROM strength s JOIN item i ON i.id = s.item_id WHERE i.line_id = ?', [load]);
           await judgeLine(cx, load);
+          await judgeLine(cx, site.mixId);
           return snapshot(cx, load);
         });
         expect(now).withContext(`step ${step} of ${drawn.join()}`).toEqual(afresh);

@@ -1,4 +1,4 @@
-import { isStale, type Problem, type Revision, type Sheet, type SourceSheet, type Test } from '@keen-mortar/contract';
+import { isStale, type DayView, type Problem, type Revision, type Sheet, type SourceSheet, type Test } from '@keen-mortar/contract';
 import { Postponed } from '../src/postponed.js';
 import { Bench, at, by, reading, reported } from './bench.js';
 import { idFor } from '../src/demo.js';
@@ -205,6 +205,36 @@ describe('what tests give to each other on record', () => {
       test.id,
       reported(test, 'ssd')!,
     ]);
+  });
+
+  it('a gravity that strays from its source waits: mixes go on with the one before, until somebody’s word, a correction, or a history that is another', async () => {
+    const sand = (await source('fine')).item.id;
+    const find = async (n: number, dry: string) => {
+      const item = (await b.item('field-sample', sand, { takenAt: at(n * 1000), from: 'stockpile' })).item.id;
+      return { item, test: await keptOn(item, 'fine-gravity', flask(dry), { startedAt: at(n * 1000 + 60) }) };
+    };
+    const before: Awaited<ReturnType<typeof find>>[] = [];
+    for (const [i, dry] of ['494.0', '494.2', '493.9', '494.1', '494.0'].entries()) before.push(await find(i - 20, dry));
+    const odd = await find(-10, '490.0');
+    const counting = async () => (await h.get<SourceSheet>(`/sources/${sand}`)).body.gravity?.test.id;
+    const found = async () => (await h.get<Sheet>(`/items/${odd.item}`)).body.findings.find((f) => f.finding === 'source-strays');
+    expect([(await found())?.grade, await counting()]).toEqual(['asks', before[4]!.test.id]);
+    const asked = async () => (await h.get<DayView>(`/day?project=${await b.project()}`)).body.asks.map((f) => f.subjectId);
+    expect(await asked()).toContain(odd.item);
+    const decide = async (decided: string) =>
+      h.post<Problem>('/decisions', {
+        ...{ id: id(), by, subjectId: odd.item, finding: 'source-strays', part: 'fine-gravity', decided },
+        ...{ who: { name: 'C. Pendry-Vale', firm: 'Harrow Consult' }, why: 'a second portion gave the same', at: at(-9000) },
+      });
+    expect((await decide('counts-not')).status).toBe(201);
+    expect([(await found())?.acceptance, await counting()]).toEqual(['excluded', before[4]!.test.id]);
+    expect((await decide('counts')).status).toBe(201);
+    expect([(await found())?.grade, await counting(), (await asked()).includes(odd.item)]).toEqual(['watch', odd.test.id, false]);
+    // A history that is too short says nothing: what waited by it waits no more.
+    const next = await find(-5, '486.0');
+    expect(await counting()).toBe(odd.test.id);
+    for (const { item } of before) await h.post(`/items/${item}/voiding`, { id: id(), by, voided: true, reason: 'another pit', at: at(0) });
+    expect([await found(), await counting()]).toEqual([undefined, next.test.id]);
   });
 
   it('what was found counts from the day it is taken over; nothing worked out moves, and a mix is stale until somebody looks', async () => {

@@ -27,10 +27,21 @@ export class Site {
     readonly days: number,
   ) {}
 
-  static async made(b: Bench, days = 28, specificationIds: readonly string[] = [idFor('spec-deck')]): Promise<Site> {
+  static async made(
+    b: Bench,
+    days = 28,
+    specificationIds: readonly string[] = [idFor('spec-deck')],
+    { sand, ...more }: { readonly sand?: object; readonly correctionOn?: string } = {},
+  ): Promise<Site> {
     const site = new Site(b, days);
-    const revision = {
-      id: id(),
+    const revision = { id: id(), ...site.revision(specificationIds, sand), ...more };
+    await site.post('/mixes', { id: site.mixId, projectId, code: `S-${site.mixId.slice(0, 8)}`, name: 'A mix of its own', revision });
+    return site;
+  }
+
+  /** How it is batched. */
+  revision(specificationIds: readonly string[], sand: object = { sg: '2.64' }) {
+    return {
       effectiveFrom: '2026-01-01T00:00:00Z',
       specificationIds,
       largest: q('25', 'mm'),
@@ -40,12 +51,10 @@ export class Site {
       ingredients: [
         { name: 'Cement', role: 'cement', mass: kg('340'), sg: '3.15' },
         { name: 'Water', role: 'water', mass: kg('141'), sg: '1' },
-        { name: 'Sand', role: 'fine', mass: kg('733'), sg: '2.64' },
+        { name: 'Sand', role: 'fine', mass: kg('733'), ...sand },
         { name: 'Stone', role: 'coarse', mass: kg('1083'), sg: '2.68' },
       ],
     };
-    await site.post('/mixes', { id: site.mixId, projectId, code: `S-${site.mixId.slice(0, 8)}`, name: 'A mix of its own', revision });
-    return site;
   }
 
   /** Minutes after the first load was batched. */

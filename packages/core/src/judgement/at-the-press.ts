@@ -58,7 +58,7 @@ export function adviseAtPress(about: AtThePress): PressAdvice {
 const NOTHING = { floor: null, least: null };
 
 /** Of the series so far; only where the school asks for it. */
-function deviationOf(before: readonly Keyed[], school: SchoolId, system: System): Keyed | null {
+export function deviationOf(before: readonly Keyed[], school: SchoolId, system: System): Keyed | null {
   if (school === 'aci' || before.length < 2) return null;
   const tests = before.map((strength) => ({ companions: [{ strength }] }));
   const e = run(strengthStatistics, 'aci214', system, { tests });

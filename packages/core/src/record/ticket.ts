@@ -132,3 +132,9 @@ export function gravityDays(
   const found = ingredients.flatMap((i) => (i.sgTest ? [Date.parse(i.sgTest.at)] : []));
   return found.length === 0 ? null : Math.floor((at - Math.min(...found)) / DAY);
 }
+
+/** The day (UTC, yyyy-mm-dd) on which the newest gravity of a recipe was found; null where all of them were keyed. */
+export function gravitiesFoundOn(ingredients: Parameters<typeof gravityDays>[0]): string | null {
+  const found = ingredients.flatMap((i) => (i.sgTest ? [i.sgTest.at.slice(0, 10)] : []));
+  return found.sort().at(-1) ?? null;
+}

@@ -18,3 +18,11 @@ export function momentOf(iso: string | null | undefined): number | null {
   const ms = Date.parse(iso ?? '');
   return ms >= FIRST && ms < LAST ? ms : null;
 }
+
+const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
+
+/** `12 May 2026` of a day yyyy-mm-dd. */
+export function dayWords(day: string): string {
+  const [year, month, date] = day.split('-').map(Number);
+  return `${date} ${MONTHS[month! - 1]} ${year}`;
+}

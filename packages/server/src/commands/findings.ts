@@ -1,10 +1,24 @@
 import type { Item } from '@keen-mortar/contract';
-import { findingsOf, headOf, partOf, SCHOOLS, schoolOn, strengthsOn, type Line } from '@keen-mortar/core';
+import {
+  findingsOf,
+  GRAVITY_PROPERTIES,
+  headOf,
+  partOf,
+  SCHOOLS,
+  schoolOn,
+  STRAYS,
+  strengthsOn,
+  type Finding,
+  type Line,
+} from '@keen-mortar/core';
 import type { PoolConnection } from 'mysql2/promise';
 import type { Act } from '../actor.js';
-import { lineOnRecord, withSeries, type LineOnRecord } from '../queries/line.js';
+import { lineOnRecord, mixLine, withSeries, type LineOnRecord } from '../queries/line.js';
 import { lineDone, postponeLines, setFindings, type FindingRow } from '../store/findings.js';
+import { setCountsFrom, WAITS } from '../store/gifts.js';
 import { linesInTank, lockLine } from '../store/items.js';
+import { lockMix, mixHead } from '../store/mixes.js';
+import { linesAfterStanding } from '../store/standing.js';
 import { linesAfter, setStrengths, strengthsKept, type StrengthRow } from '../store/strengths.js';
 import { DateTime } from 'luxon';
 
@@ -46,10 +60,22 @@ function strengthRows(line: Line, head: Item): StrengthRow[] {
     );
 }
 
-/** The strength tests of a line are made again. @returns lines of later tests of the mix whose means these enter */
-async function keepStrengths(cx: PoolConnection, { line, head }: LineOnRecord): Promise<string[]> {
+/** What hangs on a line, and is judged after it. */
+interface Hanging {
+  readonly lines: readonly string[];
+  readonly mixes: readonly string[];
+  /** Tests on it are held against the history of their source, and enter that of later ones. */
+  readonly history: boolean;
+}
+const NONE: Hanging = { lines: [], mixes: [], history: false };
+
+/** The strength tests of a line are made again. @returns lines of later tests of the mix whose means these enter, and the mix where any moved */
+async function keepStrengths(
+  cx: PoolConnection,
+  { line, head }: LineOnRecord,
+): Promise<{ readonly lines: string[]; readonly mixId: string | null }> {
   const sets = line.items.filter((i) => i.kind === 'specimen-set');
-  if (sets.length === 0) return [];
+  if (sets.length === 0) return { lines: [], mixId: null };
   const rows = strengthRows(line, head);
   const before = await strengthsKept(
     cx,
@@ -70,7 +96,7 @@ async function keepStrengths(cx: PoolConnection, { line, head }: LineOnRecord): 
         ...(await linesAfter(cx, head.subjectId, { property, ageDays, after: new Date(set.at), most: SCHOOLS[schoolOn(line)].enters })),
       );
   }
-  return after;
+  return { lines: after, mixId: moved.length > 0 ? head.subjectId : null };
 }
 
 const written = (r: StrengthRow): string =>
@@ -91,11 +117,21 @@ const written = (r: StrengthRow): string =>
     r.specimens,
   ]);
 
+/** From when on each gravity test counts for others: at once, not while it waits for a look, or from somebody’s word on. */
+const countingFrom = (testIds: readonly string[], found: readonly Finding[]): [string, Date | null][] =>
+  testIds.map((id) => {
+    const strays = found.find((f) => f.finding === STRAYS && f.stoodOn.includes(id));
+    if (!strays) return [id, null];
+    return [id, strays.acceptance === 'counts' && strays.decision !== null ? new Date(strays.decision.at) : WAITS];
+  });
+
 /** What is found of a line is made again. */
 async function keepFindings(cx: PoolConnection, record: LineOnRecord): Promise<void> {
   const line = await withSeries(cx, record);
   const { head } = record;
-  const rows = findingsOf(line).map(({ decision, ...f }): FindingRow => ({
+  const found = findingsOf(line);
+  if (line.history) await setCountsFrom(cx, countingFrom(Object.keys(line.history), found));
+  const rows = found.map(({ decision, ...f }): FindingRow => ({
     ...f,
     lineId: head.id,
     projectId: head.projectId,
@@ -113,24 +149,49 @@ const sinceFor = ({ tests }: Line): string | null => {
 /**
  * A line is judged again: its strength tests, and what several things on it mean together.
  * @param above what its head lies in, of a line that this write holds already
- * @returns other lines that hang on it
+ * @returns what else hangs on it
  */
-export async function judgeLine(cx: PoolConnection, lineId: string, above: readonly Item[] | null = null): Promise<string[]> {
-  if (above === null) await lockLine(cx, lineId);
+export async function judgeLine(cx: PoolConnection, lineId: string, above: readonly Item[] | null = null): Promise<Hanging> {
+  if (above === null && !(await lockLine(cx, lineId))) {
+    await judgeMix(cx, lineId);
+    return NONE;
+  }
   const record = await lineOnRecord(cx, lineId, above);
-  const after = await keepStrengths(cx, record);
+  const { lines, mixId } = await keepStrengths(cx, record);
   await keepFindings(cx, record);
   const { head } = record;
   const since = head.kind === 'storage' ? sinceFor(record.line) : null;
-  if (since !== null) after.push(...(await linesInTank(cx, head.projectId, head.code, since)));
-  return after.filter((id) => id !== lineId);
+  const tanks = since === null ? [] : await linesInTank(cx, head.projectId, head.code, since);
+  return {
+    lines: [...lines, ...tanks].filter((id) => id !== lineId),
+    mixes: mixId === null ? [] : [mixId],
+    history: record.line.history !== undefined,
+  };
 }
 
-/** Judges a line that waits, in a transaction of its own. */
+/** What a mix gives at the ages at which it is accepted is judged again: after the lines, which everybody comes by first. */
+async function judgeMix(cx: PoolConnection, mixId: string): Promise<void> {
+  if (!(await lockMix(cx, mixId))) return;
+  const mix = await mixHead(cx, mixId);
+  const rows = findingsOf(await mixLine(cx, mix)).map(({ decision: _, ...f }): FindingRow => ({
+    ...f,
+    ...{ lineId: mixId, projectId: mix.projectId, decisionId: null },
+  }));
+  await setFindings(cx, mixId, rows);
+}
+
+/** Lines with later tests of the same source, which are held against those of this one. */
+const historyAfter = async (cx: PoolConnection, lineId: string): Promise<string[]> =>
+  (await linesAfterStanding(cx, lineId, GRAVITY_PROPERTIES)).filter((id) => id !== lineId);
+
+/**
+ * Judges a line that waits, in a transaction of its own. It is struck off before it is read: who asks for it once more meanwhile
+ * waits, and finds it to be asked for again.
+ */
 export async function judgePostponed(cx: PoolConnection, lineId: string): Promise<boolean> {
-  const after = await judgeLine(cx, lineId);
   await lineDone(cx, lineId);
-  await postponeLines(cx, after);
+  const { lines, mixes } = await judgeLine(cx, lineId);
+  await postponeLines(cx, [...lines, ...mixes]);
   return true;
 }
 
@@ -140,21 +201,27 @@ export async function judgePostponed(cx: PoolConnection, lineId: string): Promis
  */
 export async function judgeTouched(cx: PoolConnection, act: Act): Promise<void> {
   const done = new Set<string>();
+  const mixes = new Set<string>();
   let wanted = [...act.touched.keys()].sort();
   while (wanted.length > 0) {
     const [now, later] = [wanted.slice(0, AT_ONCE - done.size), wanted.slice(Math.max(0, AT_ONCE - done.size))];
     const after = new Set<string>();
     for (const lineId of now) {
       done.add(lineId);
-      for (const id of await judgeLine(cx, lineId, act.touched.get(lineId) ?? null)) after.add(id);
+      const hanging = await judgeLine(cx, lineId, act.touched.get(lineId) ?? null);
+      for (const id of hanging.mixes) mixes.add(id);
+      for (const id of hanging.lines) after.add(id);
+      // What is only judged again moves nothing after it.
+      if (hanging.history && act.touched.has(lineId)) for (const id of await historyAfter(cx, lineId)) after.add(id);
     }
     if (later.length > 0) {
       await postponeLines(
         cx,
-        [...later, ...after].filter((id) => !done.has(id)),
+        [...later, ...after, ...mixes].filter((id) => !done.has(id)),
       );
       return;
     }
     wanted = [...after].filter((id) => !done.has(id)).sort();
   }
+  for (const mixId of [...mixes].sort()) await judgeMix(cx, mixId);
 }

@@ -175,6 +175,7 @@ function mix(lines: readonly Line[], { project, by, sources, specifications }: A
             nominal: quantity(first['nominal'] ?? ''),
             air: first['air'] ?? '',
             ...present('correction', first['correction']),
+            ...present('correctionOn', first['correction on']),
             ingredients: lines.map(({ cells: c }, i) => ({
               name: c['ingredient'] ?? '',
               role: c['role'] ?? '',
@@ -193,6 +194,7 @@ function mix(lines: readonly Line[], { project, by, sources, specifications }: A
       [/ingredients/, 'ingredient'],
       [/specificationIds/, 'must meet'],
       [/effectiveFrom/, 'from'],
+      [/correctionOn/, 'correction on'],
       [/(largest|nominal|air|correction|code)/, '$1'],
       [/./, 'name'],
     ],

@@ -10,14 +10,15 @@ import {
   type NewRevision,
   type NewSpecification,
 } from '@keen-mortar/contract';
-import { ITEM_KINDS, type Given } from '@keen-mortar/core';
+import { headOf, ITEM_KINDS, type Given } from '@keen-mortar/core';
 import type { PoolConnection } from 'mysql2/promise';
 import { v7 as newId } from 'uuid';
 import type * as z from 'zod';
 import type { Act } from '../actor.js';
 import { insertAcceptance, insertLook } from '../store/accepted.js';
 import { giftsWhere } from '../store/gifts.js';
-import { itemOf } from '../store/items.js';
+import { postponeLines } from '../store/findings.js';
+import { itemOf, lineOf, linesSince } from '../store/items.js';
 import { insertMix, insertRevision, mixHead, mixOf, nextNumber, revisionsMeeting } from '../store/mixes.js';
 import { insertProject, projectOf } from '../store/projects.js';
 import { insertMeeting, insertSpecification, itemsMeeting, specificationOf } from '../store/specifications.js';
@@ -42,7 +43,7 @@ export async function makeSpecification(cx: PoolConnection, act: Act, body: NewS
     const instead = (ids: readonly string[]): string[] => ids.map((id) => (id === before.id ? body.id : id));
     await reviseAll(cx, act, before.id, body.replaces, instead);
     for (const { itemId, specificationIds } of await itemsMeeting(cx, before.id))
-      await insertMeeting(cx, act, itemId, { id: newId(), from: body.replaces.from, specificationIds: instead(specificationIds) });
+      await meetFrom(cx, act, itemId, { id: newId(), from: body.replaces.from, specificationIds: instead(specificationIds) });
   }
   await tellProject(cx, act, body.projectId, 'specification', body.id);
 }
@@ -65,6 +66,7 @@ async function reviseAll(
       const effectiveFrom = before === then ? from : before.effectiveFrom;
       const made = { id: newId(), mixId, number: await nextNumber(cx, mixId), by: act.personId, madeAt: act.now.toISOString() };
       await insertRevision(cx, { ...before, ...made, effectiveFrom, why, specificationIds: instead(before.specificationIds) });
+      await judgeSince(cx, act, mixId, effectiveFrom);
       await tellProject(cx, act, projectId, 'revision', made.id);
     }
   }
@@ -105,6 +107,17 @@ async function revise(
     madeAt: act.now.toISOString(),
     ingredients: await withGravities(cx, act, projectId, body.ingredients, at),
   });
+  await judgeSince(cx, act, mixId, body.effectiveFrom);
+}
+
+/** What was made of a mix or a source since a moment that has passed is judged again: it is told by what it was judged instead. */
+async function judgeSince(cx: PoolConnection, act: Act, subjectId: string, from: string): Promise<void> {
+  if (new Date(from) <= act.now) await postponeLines(cx, await linesSince(cx, subjectId, new Date(from)));
+}
+
+async function meetFrom(cx: PoolConnection, act: Act, itemId: string, body: Omit<NewMeeting, 'by'>): Promise<void> {
+  await insertMeeting(cx, act, itemId, body);
+  await judgeSince(cx, act, itemId, body.from);
 }
 
 async function mustMeet(cx: PoolConnection, projectId: string, ids: readonly string[], at: string): Promise<void> {
@@ -120,7 +133,7 @@ export async function meet(cx: PoolConnection, act: Act, itemId: string, body: N
   if (item.parentId !== null || ITEM_KINDS[item.kind].subject === 'mix')
     throw refuse('not-on-this', 'specificationIds', `${item.code} meets what its mix or what it lies in does.`);
   await mustMeet(cx, item.projectId, body.specificationIds, '');
-  await insertMeeting(cx, act, itemId, body);
+  await meetFrom(cx, act, itemId, body);
   await tellProject(cx, act, item.projectId, 'meeting', itemId);
 }
 
@@ -137,6 +150,8 @@ export async function accept(cx: PoolConnection, act: Act, itemId: string, body:
   if (new Date(body.from) < first.at)
     throw refuse('too-early', 'from', 'It counts from the day on which it was found at the earliest: before that nobody knew it.');
   await insertAcceptance(cx, act, itemId, body);
+  // It may have waited for that.
+  act.touched.set(headOf(await lineOf(cx, first.itemId)).id, null);
   await tellProject(cx, act, item.projectId, 'acceptance', itemId);
 }
 

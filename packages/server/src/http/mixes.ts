@@ -3,10 +3,10 @@ import { Router, type Request } from 'express';
 import * as z from 'zod';
 import { accept, lookAt, makeMix, makeRevision } from '../commands/office.js';
 import { clockOf } from '../db.js';
-import { mixSheet, sourcesNow } from '../queries/mixes.js';
+import { mixesFound, mixSheet, sourcesNow } from '../queries/mixes.js';
 import { seriesOf, wholeOf } from '../queries/series.js';
 import { sourceSheet, trendsOf } from '../queries/sources.js';
-import { mixes, mixHead, mixOf } from '../store/mixes.js';
+import { mixHead, mixOf } from '../store/mixes.js';
 import { fromZod } from '../problems.js';
 import { FORMATS, seriesCsv } from '../exchange.js';
 import type { Parts } from './app.js';
@@ -31,7 +31,7 @@ export function mixRoutes(parts: Parts): Router {
   };
   routes.get('/mixes', async (req, res) => {
     const { offset, limit } = pageOf(req);
-    res.json(await mixes(pool, projectIdOf(req), offset, limit));
+    res.json(await mixesFound(pool, projectIdOf(req), await clockOf(pool), offset, limit));
   });
   routes.get('/mixes/:id', async (req, res) => {
     res.json(await mixOf(pool, idOf(req)));

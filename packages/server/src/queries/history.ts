@@ -25,10 +25,17 @@ const point = (row: HistoryRow): HistoryPoint => ({
   at: row.at.toISOString(),
 });
 
-/** The newest results of the same mix or source before this item, oldest first: what is usual here. */
-export async function historyBefore(cx: Cx, { item }: Frame): Promise<Record<string, HistoryPoint[]>> {
+/**
+ * The newest results of the same mix or source before this item, oldest first: what is usual here.
+ * @param properties of which; all that is found on such an item, where none are named
+ */
+export async function historyBefore(
+  cx: Cx,
+  { item }: Pick<Frame, 'item'>,
+  properties: readonly string[] = propertiesOf(item.kind),
+): Promise<Record<string, HistoryPoint[]>> {
   if (item.subjectId === null) return {};
-  const rows = await historyOf(cx, item.subjectId, propertiesOf(item.kind), item.id, new Date(item.at), POINTS);
+  const rows = await historyOf(cx, item.subjectId, properties, item.id, new Date(item.at), POINTS);
   const history: Record<string, HistoryPoint[]> = {};
   for (const row of rows) (history[row.property] ??= []).unshift(point(row));
   return history;

@@ -2,7 +2,10 @@ import { dayIn, type Item, type Project, type Revision, type Specification } fro
 import {
   acceptedOn,
   COMPRESSIVE,
+  dayWords,
   factOf,
+  GRAVITY_METHODS,
+  GRAVITY_PROPERTIES,
   ITEM_KINDS,
   judgeAll,
   methodById,
@@ -13,20 +16,24 @@ import {
   stateOfTest,
   strengthsOn,
   type Evaluation,
+  type HistoryByProperty,
   type Line,
   type LineTest,
+  type SeriesAt,
 } from '@keen-mortar/core';
 import { DateTime } from 'luxon';
 import type { Cx } from '../db.js';
+import { takenOver } from '../store/accepted.js';
 import { decisionsOn } from '../store/decisions.js';
 import { childrenOf, itemsOnLine, lineOf, storageNamed } from '../store/items.js';
 import { revisionOf } from '../store/mixes.js';
 import { projectOf } from '../store/projects.js';
 import { metBy, specificationsNamed } from '../store/specifications.js';
 import { markedOf } from '../store/standing.js';
-import { countStrengths, strengthsBefore } from '../store/strengths.js';
+import { agesOfMix, countStrengths, newestRevision, strengthsBefore } from '../store/strengths.js';
 import { kitOfTests } from '../store/test-kit.js';
 import { aroundTests, testsOfItems, type TestRecord } from '../store/tests.js';
+import { historyBefore } from './history.js';
 
 /** A line as it stands on record, with what is not judged but kept beside it. */
 export interface LineOnRecord {
@@ -81,7 +88,7 @@ const LONGEST_SERIES = 240;
 
 /** All that a line is judged from. @param lineId the item at its head @param known what that lies in, where somebody has read it */
 export async function lineOnRecord(cx: Cx, lineId: string, known: readonly Item[] | null = null): Promise<LineOnRecord> {
-  const found = await itemsOnLine(cx, lineId);
+  const { items: found, holdsId } = await itemsOnLine(cx, lineId);
   const here = found.find((i) => i.id === lineId);
   const path = known && here ? [...known, here] : await lineOf(cx, lineId);
   const [above, head] = [path.slice(0, -1), path.at(-1)!];
@@ -116,9 +123,102 @@ export async function lineOnRecord(cx: Cx, lineId: string, known: readonly Item[
     specifications,
     decisions,
   };
-  const storage = await storageOn(cx, project, items);
-  return { line: { ...base, ...(storage ? { storage } : {}) }, head, project };
+  const [storage, history, replaced] = [
+    await storageOn(cx, project, items),
+    await gravityHistory(cx, items, records),
+    await replacedOn(cx, { project, head, revision, holdsId, specifications, under }),
+  ];
+  return {
+    line: { ...base, ...(storage ? { storage } : {}), ...(history ?? {}), ...(replaced ? { replaced } : {}) },
+    head,
+    project,
+  };
 }
+
+interface Judged {
+  readonly project: Project;
+  readonly head: Item;
+  readonly revision: Revision | null;
+  /** The revision that holds for its moment by now. */
+  readonly holdsId: string | null;
+  /** What it must meet, and what its tests were judged by. */
+  readonly specifications: readonly Specification[];
+  readonly under: readonly Specification[];
+}
+
+const named = (all: readonly Specification[]): string => all.map((s) => s.name).join(' and ');
+
+/** What a line was judged by, where something else holds for its moment by now; null where nothing does. */
+async function replacedOn(cx: Cx, { project, head, revision, holdsId, specifications, under }: Judged): Promise<Line['replaced'] | null> {
+  const since = (from: string) => ({ day: dayWords(dayIn(project.timezone, from)) });
+  if (revision !== null) {
+    if (holdsId === null || holdsId === revision.id) return null;
+    const holds = await revisionOf(cx, holdsId);
+    const other = holds.specificationIds.filter((id) => !revision.specificationIds.includes(id));
+    const [was, now] =
+      other.length === 0
+        ? [`revision ${revision.number} of the mix`, `revision ${holds.number}`]
+        : [named(specifications.filter((s) => !holds.specificationIds.includes(s.id))), named(await specificationsNamed(cx, other))];
+    return { was: was || 'no specification', now, ...since(holds.effectiveFrom), why: holds.why ?? null };
+  }
+  const gone = under.filter((s) => !specifications.some((now) => now.id === s.id));
+  const came = specifications.filter((s) => !under.some((was) => was.id === s.id));
+  if (gone.length === 0 || came.length === 0) return null;
+  const why = came.find((s) => s.replaces)?.replaces?.why ?? null;
+  return { was: named(gone), now: named(came), ...since(head.at), why };
+}
+
+/** What the source of each gravity test on a line gave before it, and which of them somebody took over. */
+async function gravityHistory(
+  cx: Cx,
+  items: readonly Item[],
+  records: readonly TestRecord[],
+): Promise<Required<Pick<Line, 'history' | 'takenOver'>> | null> {
+  const tests = records.filter((r) => GRAVITY_METHODS.includes(r.method));
+  if (tests.length === 0) return null;
+  const history: Record<string, HistoryByProperty> = {};
+  for (const test of tests) {
+    const item = items.find((i) => i.id === test.itemId);
+    if (item) history[test.id] = await historyBefore(cx, { item }, GRAVITY_PROPERTIES);
+  }
+  return {
+    history,
+    takenOver: await takenOver(
+      cx,
+      tests.map((t) => t.id),
+    ),
+  };
+}
+
+/** So many tests of a mix are read, where its school asks for no more than the last few. */
+const ofSchool = (specifications: readonly Specification[], project: Project): number => {
+  const { reads } = SCHOOLS[schoolOn({ specifications, project })];
+  return reads === undefined ? LONGEST_SERIES : reads + 1;
+};
+
+/** What a mix gives at each age, as a line of its own. @param mix whom somebody holds */
+export async function mixLine(cx: Cx, mix: { readonly id: string; readonly projectId: string }): Promise<Line> {
+  const project = await projectOf(cx, mix.projectId);
+  const series: SeriesAt[] = [];
+  for (const at of await agesOfMix(cx, mix.id)) {
+    if (!COMPRESSIVE.includes(at.property)) continue;
+    const newest = await newestRevision(cx, mix.id, at);
+    if (newest === null) continue;
+    const specifications = await specificationsNamed(cx, (await revisionOf(cx, newest)).specificationIds);
+    if (!acceptedOn({ specifications }).some((a) => a.ageDays === at.ageDays)) continue;
+    const most = ofSchool(specifications, project);
+    const tests = await strengthsBefore(cx, mix.id, { ...at, before: EVER, most });
+    const counted = await countStrengths(cx, mix.id, at);
+    series.push({ ...at, tests, earlier: counted.counting - tests.length, waiting: counted.waiting, specifications });
+  }
+  return {
+    project,
+    ...{ above: [], items: [], tests: [], revision: null, specifications: [], decisions: [] },
+    mix: { id: mix.id, series },
+  };
+}
+
+const EVER = new Date(Date.UTC(2199, 0, 1));
 
 /** The same with the strengths of the mix before each strength test that is accepted at its age: as many as its school needs. */
 export async function withSeries(cx: Cx, { line, head, project }: LineOnRecord): Promise<Line> {

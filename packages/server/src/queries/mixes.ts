@@ -1,10 +1,11 @@
-import type { Item, Mix, MixSheet, Page, SourceNow } from '@keen-mortar/contract';
+import type { Item, Mix, MixesPage, MixSheet, Page, SourceNow } from '@keen-mortar/contract';
 import type { Given } from '@keen-mortar/core';
 import type { Cx } from '../db.js';
 import { looksAt } from '../store/accepted.js';
 import { giftsWhere } from '../store/gifts.js';
 import { itemsNamed, itemsOf } from '../store/items.js';
-import { mixOf } from '../store/mixes.js';
+import { mixes, mixOf } from '../store/mixes.js';
+import { findingsShown } from './findings.js';
 import { specificationsNamed } from '../store/specifications.js';
 
 /** What a source gives the mixes that stand on it, and their trial batches. */
@@ -59,12 +60,26 @@ export async function sourcesNow(cx: Cx, projectId: string, now: Date, offset: n
 }
 
 /** A mix with what it must meet, and what counts of its sources at a moment. */
+/** Mixes of a project, and what is found of each at a moment. */
+export async function mixesFound(cx: Cx, projectId: string, now: Date, offset: number, limit: number): Promise<MixesPage> {
+  const page = await mixes(cx, projectId, offset, limit);
+  return {
+    ...page,
+    findings: await findingsShown(
+      cx,
+      page.items.map((m) => m.id),
+      now,
+    ),
+  };
+}
+
 export async function mixSheet(cx: Cx, id: string, now: Date): Promise<MixSheet> {
   const mix = await mixOf(cx, id);
-  const [specifications, sources, looks] = await Promise.all([
+  const [specifications, sources, looks, findings] = await Promise.all([
     specificationsNamed(cx, [...new Set(mix.revisions.flatMap((r) => r.specificationIds))]),
     itemsNamed(cx, sourcesOf(mix)),
     looksAt(cx, [id]),
+    findingsShown(cx, [id], now),
   ]);
-  return { mix, specifications, sources: await withGravity(cx, sources, now), looks: looks.get(id)! };
+  return { mix, specifications, sources: await withGravity(cx, sources, now), looks: looks.get(id)!, findings };
 }

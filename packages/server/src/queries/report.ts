@@ -95,6 +95,8 @@ export interface ReportContent {
   readonly groups: readonly ReportGroup[];
   /** Of a month: how each property went. */
   readonly trends: readonly Trend[];
+  /** What is found of its mix. */
+  readonly ofMix: readonly FindingView[];
   /** Strength tests of the sets that it is of, and what of them is still to come. */
   readonly strengths: StrengthsOf;
   readonly count: number;
@@ -255,7 +257,8 @@ export async function reportContent(cx: Cx, project: Project, scope: ReportScope
   }
   const trends = scope.of === 'month' ? await monthTrends(cx, project, scope) : [];
   const strengths = scope.of === 'item' ? await strengthsIn(cx, scope.itemId, now) : NO_STRENGTHS;
-  return { project, title: titled(title, strengths), groups, trends, strengths, count: lines.length };
+  const ofMix = scope.of === 'month' ? (await findingsShown(cx, [scope.subjectId], now)).filter(isTold) : [];
+  return { project, title: titled(title, strengths), groups, ofMix, trends, strengths, count: lines.length };
 }
 
 export interface StrengthsOf {

@@ -11,7 +11,7 @@ import {
   type StrengthTestView,
   type WholeSeries,
 } from '@keen-mortar/contract';
-import { EARLY_AT_DAYS, propertyOf, remarkWords, seasonOf, shiftOf, unitLabel, type Keyed, type Trait } from '@keen-mortar/core';
+import { EARLY_AT_DAYS, partOf, propertyOf, remarkWords, seasonOf, shiftOf, unitLabel, type Keyed, type Trait } from '@keen-mortar/core';
 import type { Cx } from '../db.js';
 import { fault } from '../faults.js';
 import { Refused } from '../problems.js';
@@ -23,6 +23,7 @@ import { people } from '../store/people.js';
 import { projectOf } from '../store/projects.js';
 import { specificationsNamed } from '../store/specifications.js';
 import { acceptedBy, countStrengths, fieldCured, pairsOfMix, stillToBreak, strengthsOfMix, wholeSeries } from '../store/strengths.js';
+import { findingsShown } from './findings.js';
 import { trendsOf } from './sources.js';
 
 /** So many of the newest tests are looked at one by one; the whole of a longer series is asked for by itself. */
@@ -56,7 +57,7 @@ export async function seriesOf(cx: Cx, mixId: string, now: Date, age?: number): 
   const { ageDays } = accepted;
   const property = await acceptedBy(cx, mixId, ageDays);
   const of = { property, ageDays };
-  const [tests, { total, counting }, pairs, waiting, field] = await Promise.all([
+  const [tests, { total, counting }, pairs, waiting, field, found] = await Promise.all([
     strengthsOfMix(cx, mixId, { ...of, before: now, most: MOST }),
     countStrengths(cx, mixId, of),
     pairsOfMix(cx, mixId, { property, early: EARLY_AT_DAYS, late: ageDays, before: now, most: PAIRS }),
@@ -68,6 +69,7 @@ export async function seriesOf(cx: Cx, mixId: string, now: Date, age?: number): 
       most: WAITING,
     }),
     fieldCured(cx, mixId, property, FIELD),
+    findingsShown(cx, [mixId], now),
   ]);
   const traced = await traitsOf(cx, mix, project, tests, now);
   return {
@@ -76,6 +78,7 @@ export async function seriesOf(cx: Cx, mixId: string, now: Date, age?: number): 
     accepted,
     ages: all.map((a) => a.ageDays),
     tests: tests.flatMap((t) => lineOf(t, traced.of.get(t.setId) ?? [])),
+    findings: found.filter((f) => f.part === partOf(of)),
     total,
     earlier: counting - tests.filter(counts).length,
     traits: traced.traits,

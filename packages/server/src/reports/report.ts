@@ -46,8 +46,8 @@ function head(paper: Paper, content: ReportContent, issued: Issued): void {
 }
 
 /** What several tests mean together, where a requirement is not met or somebody decides: once, however many tests it stands with. */
-const asked = ({ groups, strengths }: ReportContent): string[] =>
-  [...groups.flatMap((g) => (g.voided ? [] : g.findings)), ...strengths.tests.flatMap((t) => t.finding ?? [])]
+const asked = ({ groups, strengths, ofMix }: ReportContent): string[] =>
+  [...ofMix, ...groups.flatMap((g) => (g.voided ? [] : g.findings)), ...strengths.tests.flatMap((t) => t.finding ?? [])]
     .filter((f) => f.grade === 'out' || f.grade === 'asks')
     .map((f) => `${f.title}: ${f.says}`);
 
@@ -201,6 +201,7 @@ export async function reportPaper(content: ReportContent, issued: Issued): Promi
   head(paper, content, issued);
   summary(paper, content);
   strengths(paper, content.strengths, content.project.timezone);
+  for (const f of content.ofMix) finding(paper, f);
   for (const t of content.trends) trend(paper, t, issued.specifications, content.project.timezone);
   for (const group of content.groups) {
     paper.room(96);

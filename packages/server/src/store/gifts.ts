@@ -64,10 +64,22 @@ export type Sought =
   | { readonly testIds: readonly string[] }
   | { readonly subjectId: string; readonly source: Given; readonly before: Date; readonly found?: true };
 
-/** The test whose value of a source was accepted for a moment; once one was, the newest counts no longer by itself. */
+/** What waits until somebody has looked at it counts from no moment that comes. */
+export const WAITS = new Date(Date.UTC(9999, 0, 1));
+
+/** From when on what some tests found counts for others; null: from when it was found. */
+export const setCountsFrom = async (cx: PoolConnection, from: readonly (readonly [testId: string, Date | null])[]): Promise<void> => {
+  for (const [testId, at] of from)
+    await change(cx, 'UPDATE gift SET counts_from = ? WHERE test_id = ? AND subject_id IS NOT NULL', [at, testId]);
+};
+
+/**
+ * The test whose value of a source was accepted for a moment; once one was, the newest counts no longer by itself. What waits for a
+ * look does not either.
+ */
 const ACCEPTED = `COALESCE(g.test_id = (
    SELECT a.test_id FROM acceptance a JOIN gift g ON g.test_id = a.test_id ${STANDING}
-   AND a.item_id = ? AND g.source = ? AND a.from_at <= ? ORDER BY a.from_at DESC, a.made_at DESC LIMIT 1), TRUE)`;
+   AND a.item_id = ? AND g.source = ? AND a.from_at <= ? ORDER BY a.from_at DESC, a.made_at DESC LIMIT 1), COALESCE(g.counts_from <= ?, TRUE))`;
 
 function part(sought: Sought): { sql: string; values: readonly unknown[] } {
   if ('itemIds' in sought) return { sql: `${SELECT} g.item_id IN (?)`, values: [sought.itemIds] };
@@ -75,7 +87,7 @@ function part(sought: Sought): { sql: string; values: readonly unknown[] } {
   const of = [sought.subjectId, sought.source, sought.before];
   return {
     sql: `(${SELECT} g.subject_id = ? AND g.source = ? AND g.at <= ?${sought.found ? '' : ` AND ${ACCEPTED}`} ORDER BY g.at DESC LIMIT 1)`,
-    values: sought.found ? of : [...of, ...of],
+    values: sought.found ? of : [...of, ...of, sought.before],
   };
 }
 

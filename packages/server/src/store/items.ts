@@ -71,9 +71,11 @@ export async function lineOf(cx: Cx, id: string): Promise<Item[]> {
 /**
  * Nobody else changes anything on the item's line until this transaction ends: what is derived of it is made from all of its
  * entries, and of several tests together. It writes, so that it holds between the nodes of a cluster as well.
+ * @returns whether there is such an item
  */
-export const lockLine = (cx: PoolConnection, id: string): Promise<unknown> =>
-  change(cx, 'UPDATE item head JOIN item i ON i.line_id = head.id SET head.writes = head.writes + 1 WHERE i.id = ?', [id]);
+export const lockLine = async (cx: PoolConnection, id: string): Promise<boolean> =>
+  (await change(cx, 'UPDATE item head JOIN item i ON i.line_id = head.id SET head.writes = head.writes + 1 WHERE i.id = ?', [id]))
+    .affectedRows > 0;
 
 export async function itemOf(cx: Cx, id: string, kind?: ItemKind): Promise<Item> {
   const row = await selectOne<ItemRow>(cx, `SELECT ${COLUMNS} FROM item i WHERE i.id = ?`, [id]);
@@ -113,8 +115,25 @@ export const sourcesNamed = (cx: Cx, projectId: string): Promise<{ id: string; n
   );
 
 /** Everything on a line: its head, and what lies in that. */
-export const itemsOnLine = async (cx: Cx, lineId: string): Promise<Item[]> =>
-  (await select<ItemRow>(cx, `SELECT ${COLUMNS} FROM item i WHERE i.line_id = ? ORDER BY i.kind, i.number`, [lineId])).map(item);
+/** The revision of its mix that holds for the head of a line by now: another than its own where one was keyed afterwards. */
+const HOLDS = `IF(i.id = i.line_id AND i.revision_id IS NOT NULL, (SELECT r.id FROM mix_revision r
+  WHERE r.mix_id = i.subject_id AND r.effective_from <= i.at ORDER BY r.effective_from DESC, r.number DESC LIMIT 1), NULL) AS holds_id`;
+
+/** All that is on a line. */
+export async function itemsOnLine(cx: Cx, lineId: string): Promise<{ readonly items: Item[]; readonly holdsId: string | null }> {
+  const rows = await select<ItemRow & { holds_id: string | null }>(
+    cx,
+    `SELECT ${COLUMNS}, ${HOLDS} FROM item i WHERE i.line_id = ? ORDER BY i.kind, i.number`,
+    [lineId],
+  );
+  return { items: rows.map(item), holdsId: rows.find((row) => row.id === lineId)?.holds_id ?? null };
+}
+
+/** Lines of what a mix or a source was made into from a moment on. */
+export const linesSince = async (cx: Cx, subjectId: string, from: Date): Promise<string[]> =>
+  (
+    await select<{ id: string }>(cx, 'SELECT id FROM item WHERE subject_id = ? AND line_id = id AND at >= ? LIMIT 20000', [subjectId, from])
+  ).map((row) => row.id);
 
 /** Of each of some items its own id and those of all that it lies in, up to the head of its line. */
 export async function pathsOnLine(cx: Cx, itemIds: readonly string[]): Promise<Map<string, string[]>> {

@@ -1,7 +1,7 @@
 import { airFreeOf, type Ingredient, type Mix, type MixHead, type Page, type Revision } from '@keen-mortar/contract';
 import type { UnitId } from '@keen-mortar/core';
 import type { PoolConnection } from 'mysql2/promise';
-import { insert, insertAll, select, selectOne, type Cx } from '../db.js';
+import { change, insert, insertAll, select, selectOne, type Cx } from '../db.js';
 import { notFound } from '../problems.js';
 import { unchanging } from './unchanging.js';
 import { countOf } from './projects.js';
@@ -23,6 +23,7 @@ interface RevisionRow {
   size_unit: 'mm' | 'in';
   air_text: string;
   correction_text: string | null;
+  correction_on: string | null;
   aggregate: Revision['aggregate'];
   why: string | null;
   person_id: string;
@@ -47,7 +48,7 @@ interface Met {
   specification_id: string;
 }
 
-const REVISION = `r.id, r.mix_id, r.number, r.effective_from, r.largest_text, r.nominal_text, r.size_unit, r.air_text, r.correction_text,
+const REVISION = `r.id, r.mix_id, r.number, r.effective_from, r.largest_text, r.nominal_text, r.size_unit, r.air_text, r.correction_text, r.correction_on,
   r.aggregate, r.why, r.person_id, r.made_at, g.name, g.role, g.mass_text, g.mass_unit, g.sg_text, g.source_id, g.sg_test_id,
   i.id AS found_on, i.code AS found_code, t.started_at AS found_at`;
 
@@ -74,6 +75,7 @@ function revision(own: readonly (RevisionRow & IngredientRow)[], specificationId
     nominal: { text: row.nominal_text, unit: row.size_unit },
     air: row.air_text,
     ...(row.correction_text === null ? {} : { correction: row.correction_text }),
+    ...(row.correction_on === null ? {} : { correctionOn: row.correction_on }),
     aggregate: row.aggregate,
     ...(row.why === null ? {} : { why: row.why }),
     by: row.person_id,
@@ -175,6 +177,7 @@ export async function insertRevision(cx: PoolConnection, body: Omit<Revision, 't
     size_unit: body.largest.unit,
     air_text: body.air,
     correction_text: body.correction ?? null,
+    correction_on: body.correctionOn ?? null,
     aggregate: body.aggregate,
     why: body.why ?? null,
     person_id: body.by,
@@ -220,6 +223,10 @@ export const mixesOfSource = async (cx: Cx, sourceId: string): Promise<Mix[]> =>
   );
   return complete(cx, rows);
 };
+
+/** Nobody else judges what a mix gives until this transaction ends. @returns whether there is such a mix */
+export const lockMix = async (cx: PoolConnection, mixId: string): Promise<boolean> =>
+  (await change(cx, 'UPDATE mix SET writes = writes + 1 WHERE id = ?', [mixId])).affectedRows > 0;
 
 /** A mix without its revisions. */
 export async function mixHead(cx: Cx, id: string): Promise<MixHead> {

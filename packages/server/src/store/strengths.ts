@@ -1,5 +1,5 @@
 import type { FieldCured, StillToBreak, StrengthPair, StrengthTestView, WholeSeries } from '@keen-mortar/contract';
-import type { BrokenSpecimen, Keyed, NotCounting, UnitId } from '@keen-mortar/core';
+import { NOT_COUNTING, waitsForDecision, type BrokenSpecimen, type Keyed, type NotCounting, type UnitId } from '@keen-mortar/core';
 import type { PoolConnection } from 'mysql2/promise';
 import { change, insertAll, select, selectOne, type Cx } from '../db.js';
 
@@ -33,6 +33,9 @@ export async function setStrengths(cx: PoolConnection, setId: string, rows: read
     })),
   );
 }
+
+/** What waits until somebody decides. */
+const WAITING = (Object.keys(NOT_COUNTING) as NotCounting[]).filter(waitsForDecision);
 
 interface Row {
   item_id: string;
@@ -176,16 +179,39 @@ export async function countStrengths(
   mixId: string,
   { property, ageDays }: AtAge,
   by: Date | null = null,
-): Promise<{ readonly total: number; readonly counting: number }> {
-  const row = await selectOne<{ n: number; c: number | null }>(
+): Promise<{ readonly total: number; readonly counting: number; readonly waiting: number }> {
+  const row = await selectOne<{ n: number; c: number | null; w: number | null }>(
     cx,
-    `SELECT COUNT(*) AS n, SUM(s.not_for IS NULL AND s.reported_text IS NOT NULL) AS c
+    `SELECT COUNT(*) AS n, SUM(s.not_for IS NULL AND s.reported_text IS NOT NULL) AS c,
+       SUM(s.not_for IN (?)) AS w
      FROM ${OF_SETS}
      WHERE s.subject_id = ? AND s.property = ? AND s.age_days = ? AND (? IS NULL OR s.cast_at <= ?) AND ${NOT_GONE}`,
-    [mixId, property, ageDays, by, by],
+    [WAITING, mixId, property, ageDays, by, by],
   );
-  return { total: Number(row?.n ?? 0), counting: Number(row?.c ?? 0) };
+  return { total: Number(row?.n ?? 0), counting: Number(row?.c ?? 0), waiting: Number(row?.w ?? 0) };
 }
+
+/** Of which kind, and at which ages, specimens of a mix were broken. */
+export const agesOfMix = async (cx: Cx, mixId: string): Promise<AtAge[]> =>
+  (
+    await select<{ property: string; age_days: string }>(
+      cx,
+      'SELECT property, age_days FROM strength WHERE subject_id = ? GROUP BY property, age_days',
+      [mixId],
+    )
+  ).map((row) => ({ property: row.property, ageDays: Number(row.age_days) }));
+
+/** The revision of which the newest concrete is that was broken at an age; null where that is not known. */
+export const newestRevision = async (cx: Cx, mixId: string, { property, ageDays }: AtAge): Promise<string | null> =>
+  (
+    await selectOne<{ revision_id: string | null }>(
+      cx,
+      `SELECT head.revision_id FROM ${OF_SETS} JOIN item head ON head.id = i.line_id
+       WHERE s.subject_id = ? AND s.property = ? AND s.age_days = ? AND head.revision_id IS NOT NULL AND ${NOT_GONE}
+       ORDER BY s.cast_at DESC, s.item_id DESC LIMIT 1`,
+      [mixId, property, ageDays],
+    )
+  )?.revision_id ?? null;
 
 /** All strength tests of a mix that count, in order of casting. */
 export async function wholeSeries(cx: Cx, mixId: string, { property, ageDays }: AtAge, most: number): Promise<WholeSeries> {

@@ -9,6 +9,7 @@ import type { System } from '../../units/units.js';
 import type { Keyed } from '../../units/reading.js';
 import type { SchoolId } from '../schools.js';
 import type { Decision } from '../decisions.js';
+import type { HistoryByProperty } from '../../methods/source-history/against-history.js';
 
 /** What came of a test, as far as it is judged together with others. */
 export type Outcome = Pick<Evaluation, 'results' | 'validity' | 'notes' | 'issues' | 'missing'>;
@@ -55,10 +56,25 @@ export interface LineTest {
 export interface LineRevision {
   readonly ingredients: readonly (Designed & { readonly sgTest?: { readonly at: string } | null | undefined })[];
   readonly correction?: string | undefined;
+  /** The day on which the correction factor was found, yyyy-mm-dd. */
+  readonly correctionOn?: string | undefined;
 }
 
 export interface LineSpecification extends Specification {
   readonly school?: SchoolId | undefined;
+}
+
+/** Strength tests of a mix at an age that count, the oldest first, as many as its rules read. */
+export interface SeriesAt {
+  readonly property: string;
+  readonly ageDays: number;
+  readonly tests: readonly Keyed[];
+  /** So many count before those. */
+  readonly earlier: number;
+  /** So many of the newest wait until somebody decides. */
+  readonly waiting: number;
+  /** What the concrete of the newest of them must meet. */
+  readonly specifications: readonly LineSpecification[];
 }
 
 /**
@@ -80,6 +96,14 @@ export interface Line {
   readonly series?: Readonly<Record<string, { readonly before: readonly Keyed[]; readonly earlier: number }>>;
   /** Readings of tanks and moist rooms that were not as asked, by name, the oldest first; of those that sets of the line lie in. */
   readonly storage?: Readonly<Record<string, readonly { readonly at: string; readonly day: string; readonly says: string }[]>>;
+  /** What it was judged by, where something else holds for its moment by now; in words, with the day from which it does. */
+  readonly replaced?: { readonly was: string; readonly now: string; readonly day: string; readonly why: string | null };
+  /** What the source of each gravity test gave before it, by test. */
+  readonly history?: Readonly<Record<string, HistoryByProperty>>;
+  /** Tests whose values somebody took over for the mixes of their source. */
+  readonly takenOver?: readonly string[];
+  /** Of what a mix gives alone: no item lies on that line. */
+  readonly mix?: { readonly id: string; readonly series: readonly SeriesAt[] };
 }
 
 /** A fact of an item, in the shape in which its kind declares it. */

@@ -1,18 +1,23 @@
-import { decisionOn, decisionWords } from '../decisions.js';
+import { decisionOn, decisionWords, type DecisionId } from '../decisions.js';
 import { compositeFinding } from './composite.js';
+import { correctionFinding } from './correction.js';
 import { crossCheckFinding } from './cross-check.js';
 import { curingFinding } from './curing.js';
 import { deliveredVolumeFinding } from './delivered-volume.js';
 import { fieldShareFinding } from './field-share.js';
-import type { Finding, FindingDefinition, FindingState, Found } from './finding.js';
+import type { Finding, FindingAcceptance, FindingDefinition, FindingState, Found } from './finding.js';
+import { instrumentFinding } from './instrument.js';
 import { likelyCauseFinding } from './likely-cause.js';
 import type { Line } from './line.js';
 import { lowStrengthFinding } from './low-strength.js';
 import { loadStandsFinding } from './load-stands.js';
 import { loadWcmFinding } from './load-wcm.js';
+import { mixAcceptanceFinding } from './mix-acceptance.js';
 import { noGainFinding } from './no-gain.js';
 import { otherSpecimenFinding } from './other-specimen.js';
 import { pairFinding } from './pair.js';
+import { replacedFinding } from './replaced.js';
+import { sourceStraysFinding } from './source-strays.js';
 import { strengthTestFinding } from './strength-test.js';
 import { tankFinding } from './tank.js';
 import { unansweredFinding } from './unanswered.js';
@@ -23,6 +28,7 @@ import { waterOnSiteFinding } from './water-on-site.js';
 export const FINDINGS: readonly FindingDefinition[] = [
   deliveredVolumeFinding,
   unansweredFinding,
+  replacedFinding,
   compositeFinding,
   timeInTruckFinding,
   loadWcmFinding,
@@ -30,6 +36,9 @@ export const FINDINGS: readonly FindingDefinition[] = [
   pairFinding,
   crossCheckFinding,
   likelyCauseFinding,
+  correctionFinding,
+  instrumentFinding,
+  sourceStraysFinding,
   loadStandsFinding,
   curingFinding,
   otherSpecimenFinding,
@@ -38,9 +47,13 @@ export const FINDINGS: readonly FindingDefinition[] = [
   strengthTestFinding,
   lowStrengthFinding,
   fieldShareFinding,
+  mixAcceptanceFinding,
 ];
 
 export const findingById = (id: string): FindingDefinition | undefined => FINDINGS.find((f) => f.id === id);
+
+/** What somebody’s word does to what waited for it. */
+const SETTLES: Readonly<Partial<Record<DecisionId, FindingAcceptance>>> = { counts: 'counts', 'counts-not': 'excluded' };
 
 /** A decision answers what is asked: what it says stands with the finding, and nothing more is to be done. */
 function decided(states: Found['states'], words: string): Finding['states'] {
@@ -71,7 +84,7 @@ export function findingsOf(line: Line): Finding[] {
         states: decision === null ? states : decided(states, decisionWords(decision)),
         evidence,
         stoodOn,
-        acceptance,
+        acceptance: acceptance === 'waits' && decision !== null ? (SETTLES[decision.decided] ?? acceptance) : acceptance,
         choices,
         decision,
       });

@@ -6,7 +6,12 @@ import { FAULT_LABELS, sourceHistory, type Direction, type HistoryParams } from 
 export type HistoryByProperty = Readonly<Record<string, readonly { readonly sample: string; readonly reported: string }[]>>;
 
 const VARIANTS: Readonly<Record<string, keyof typeof sourceHistory.variants>> = { 'coarse-gravity': 'coarse', 'fine-gravity': 'fine' };
+/** The methods of which tests are held against the history of their source, and what is found by them. */
+export const GRAVITY_METHODS: readonly string[] = Object.keys(VARIANTS);
+
 const FIGURES = { od: 'sg-od', apparent: 'sg-apparent', absorption: 'absorption' } as const;
+
+export const GRAVITY_PROPERTIES: readonly string[] = Object.values(FIGURES);
 
 type Figures = Readonly<Record<keyof typeof FIGURES, string>>;
 

@@ -15,8 +15,8 @@ import type {
   LedgerCounts,
   LedgerPage,
   LedgerView,
-  Mix,
   MixSeries,
+  MixesPage,
   MixSheet,
   OwnCopy,
   Page,
@@ -74,8 +74,8 @@ export class Api {
   pours = (project: string, offset: number, limit: number): Observable<Page<Pour>> =>
     this.http.get<Page<Pour>>('/api/v1/pours', { params: { project, offset, limit } });
   pour = (id: string): Observable<PourDetail> => this.http.get<PourDetail>(`/api/v1/pours/${id}`);
-  mixes = (project: string, offset = 0, limit = 200): Observable<Page<Mix>> =>
-    this.http.get<Page<Mix>>('/api/v1/mixes', { params: { project, offset, limit } });
+  mixes = (project: string, offset = 0, limit = 200): Observable<MixesPage> =>
+    this.http.get<MixesPage>('/api/v1/mixes', { params: { project, offset, limit } });
   mixSheet = (id: string): Observable<MixSheet> => this.http.get<MixSheet>(`/api/v1/mixes/${id}/sheet`);
   sources = (project: string, offset = 0, limit = 200): Observable<Page<SourceNow>> =>
     this.http.get<Page<SourceNow>>('/api/v1/sources', { params: { project, offset, limit } });

@@ -1,6 +1,6 @@
 import { Component, provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
-import type { BreakBeside, BreakDue, BreaksView, MixSeries } from '@keen-mortar/contract';
+import type { BreakBeside, BreakDue, BreaksView, FindingView, MixSeries } from '@keen-mortar/contract';
 import { seriesView, type Evaluation } from '@keen-mortar/core';
 import { causeWords, headline, leftOutWords, schoolsOf, seriesOf } from '../mixes/series/series.view';
 import { brokenHow, inOrder, namedBy, nextOf, nextPads, notNow, voidWords } from './breaks.view';
@@ -158,6 +158,10 @@ describe('a series in words', () => {
     notFor: null,
     traits: [],
   }));
+  const found = (grade: FindingView['grade']): FindingView => ({
+    ...{ finding: 'mix-acceptance', title: 'Acceptance of the mix', subjectId: 'm', part: 'strength@28', grade, says: '' },
+    ...{ next: [], evidence: [], acceptance: null, choices: [], decision: null },
+  });
   const series = (more: Partial<MixSeries> = {}): MixSeries => ({
     mix: { id: 'm', code: 'D-32A', name: 'Deck mix' },
     project: { timezone: 'UTC', system: 'si', practice: 'us-astm' },
@@ -166,6 +170,7 @@ describe('a series in words', () => {
     total: tests.length,
     ages: [28],
     earlier: 0,
+    findings: [found('fine')],
     traits: [],
     waiting: [],
     pairs: [],
@@ -178,6 +183,8 @@ describe('a series in words', () => {
     expect(headline(series(), of(series()))).toBe('Deck mix passes, but it is 3.4 MPa lower since 1 Oct');
     const steady = series({ tests: tests.slice(0, 8) });
     expect(headline(steady, of(steady))).toBe('Deck mix passes');
+    const low = series({ tests: steady.tests, findings: [found('out')] });
+    expect(headline(low, of(low))).toBe('Deck mix does not pass');
     const open = series({ accepted: { specified: null, ageDays: 28, school: 'aci' } });
     expect(headline(open, of(open))).toContain('no specified strength to judge them by');
     const none = series({ tests: [] });

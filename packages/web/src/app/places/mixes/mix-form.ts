@@ -63,6 +63,7 @@ const WORDS: Readonly<Record<string, string>> = {
   'nominal.text': 'Key the nominal maximum size, as 19.',
   air: 'Key the design air, as 6.0.',
   correction: 'Key a number, as 0.4.',
+  correctionOn: 'Say the day on which the factor was found.',
   why: 'Say in a few words what was changed, and why.',
 };
 const ROW_WORDS: Readonly<Record<string, string>> = {
@@ -125,6 +126,7 @@ export class MixForm {
     ingredients: new FormArray(USUAL.map((i) => row(i))),
   });
   protected readonly effectiveFrom = signal<string | null>(null);
+  protected readonly correctionOn = signal<string | null>(null);
   protected readonly specificationIds = signal<readonly string[]>([]);
   private readonly keyed = toSignal(this.form.valueChanges, { initialValue: this.form.getRawValue() });
   protected readonly check = new ZodForm(
@@ -212,6 +214,7 @@ export class MixForm {
       correction: last.correction ?? '',
       aggregate: last.aggregate,
     });
+    this.correctionOn.set(last.correctionOn ?? null);
     this.specificationIds.set(last.specificationIds);
   }
 
@@ -272,6 +275,7 @@ export class MixForm {
       nominal: { text: nominal.trim(), unit: this.sizeUnit() },
       air: air.trim(),
       ...present('correction', correction),
+      ...(correction.trim() === '' ? {} : present('correctionOn', this.correctionOn() ?? '')),
       aggregate,
       ...present('why', why),
       ingredients: ingredients.map((i) => ({

@@ -12,12 +12,13 @@ import {
   type Trend,
 } from '@keen-mortar/contract';
 import type { Problem } from '@keen-mortar/contract/problem';
-import { gravityDays, MATERIAL_ROLES, testsFor, unitLabel } from '@keen-mortar/core';
+import { CORRECTION_AGAIN, dayWords, gravityDays, MATERIAL_ROLES, staleCorrection, testsFor, unitLabel } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { ButtonDirective } from 'primeng/button';
 import { TableModule } from 'primeng/table';
 import { Api, problemOf } from '../../api/api';
 import { Clock } from '../../device/clock';
+import { Findings } from '../../parts/findings';
 import { longDay, zonedTime } from '../../parts/when';
 import { nameOf, project } from '../../state/session';
 import { Notice } from '../../ui/notice';
@@ -32,7 +33,7 @@ const MINUTE = 60_000;
 /** A mix: what its cubic metre is made of, what it must meet, and how it came to be so. */
 @Component({
   selector: 'km-mix-page',
-  imports: [RouterLink, ButtonDirective, TableModule, Block, Met, Notice, Pictogram, Trends],
+  imports: [RouterLink, ButtonDirective, TableModule, Block, Findings, Met, Notice, Pictogram, Trends],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './mix-page.html',
   styleUrl: './mix-page.css',
@@ -91,9 +92,16 @@ export class MixPage {
   protected readonly about = computed(() => {
     const r = this.revision();
     if (!r) return '';
-    const correction = r.correction === undefined ? '' : `, aggregate correction factor ${r.correction} %`;
+    const found = r.correctionOn === undefined ? '' : `, found on ${dayWords(r.correctionOn)}`;
+    const correction = r.correction === undefined ? '' : `, aggregate correction factor ${r.correction} %${found}`;
     const porous = r.aggregate === 'porous' ? ', porous: its air is measured by volume' : '';
     return `Aggregates saturated surface dry, up to ${r.nominal.text} ${unitLabel(r.nominal.unit)} nominal${correction}${porous}.`;
+  });
+  /** A correction factor from before its gravities. */
+  protected readonly staleFactor = computed(() => {
+    const r = this.revision();
+    const says = r ? staleCorrection(r) : null;
+    return says === null ? null : `${says} ${CORRECTION_AGAIN}`;
   });
   protected readonly age = computed(() => {
     const r = this.revision();

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { dayIn, revisionAt, type Item, type Mix, type Page, type Specification } from '@keen-mortar/contract';
+import { dayIn, revisionAt, type Item, type MixesPage, type Page, type Specification } from '@keen-mortar/contract';
 import type { Problem } from '@keen-mortar/contract/problem';
 import { Store } from '@ngrx/store';
 import { ButtonDirective } from 'primeng/button';
@@ -8,10 +8,12 @@ import { TableModule } from 'primeng/table';
 import { forkJoin } from 'rxjs';
 import { Api, problemOf } from '../../api/api';
 import { Clock } from '../../device/clock';
+import { shapeOf } from '../../parts/findings';
 import { longDay } from '../../parts/when';
 import { project } from '../../state/session';
 import { Notice } from '../../ui/notice';
 import { Pictogram } from '../../ui/pictogram';
+import { VerdictShape } from '../../ui/verdict-shape';
 import { madeOf } from './recipe';
 
 const AT_ONCE = 200;
@@ -20,7 +22,7 @@ const MINUTE = 60_000;
 /** What is poured, what it must meet, and where its aggregates come from. */
 @Component({
   selector: 'km-mixes-list',
-  imports: [RouterLink, ButtonDirective, TableModule, Notice, Pictogram],
+  imports: [RouterLink, ButtonDirective, TableModule, Notice, Pictogram, VerdictShape],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './mixes-list.html',
   styleUrl: './mixes-list.css',
@@ -30,7 +32,7 @@ export class MixesList {
   private readonly project = inject(Store).selectSignal(project);
   private readonly now = inject(Clock).ticking(MINUTE);
   protected readonly problem = signal<Problem | null>(null);
-  protected readonly found = signal<readonly [Page<Mix>, Page<Specification>, Page<Item>] | null>(null);
+  protected readonly found = signal<readonly [MixesPage, Page<Specification>, Page<Item>] | null>(null);
   protected readonly size = 25;
 
   protected readonly mixes = computed(() =>
@@ -47,6 +49,7 @@ export class MixesList {
         made: inForce ? madeOf(inForce) : null,
         since: inForce ? longDay(dayIn(zone, inForce.effectiveFrom)) : null,
         planned: planned ? `rev. ${planned.number} from ${longDay(dayIn(zone, planned.effectiveFrom))}` : null,
+        found: this.found()?.[0].findings.filter((f) => f.subjectId === mix.id && f.grade !== 'fine') ?? [],
         meets: (inForce ?? planned)?.specificationIds.map((id) => this.nameOf(id)).join(', ') ?? '',
       };
     }),
@@ -72,5 +75,6 @@ export class MixesList {
     return this.specifications().find((s) => s.id === id)?.name ?? 'one that was replaced';
   }
 
+  protected readonly shapeOf = shapeOf;
   protected kindOf = (source: Item): string => (source.facts['kind'] === 'fine' ? 'fine aggregate' : 'coarse aggregate');
 }

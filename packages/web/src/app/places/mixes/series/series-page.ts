@@ -8,11 +8,23 @@ import { ProgressBar } from 'primeng/progressbar';
 import { Api, problemOf } from '../../../api/api';
 import { inBackground, type Running } from '../../../test/long/background';
 import type { MixAnswer, MixTask } from '../../../test/long/tasks';
+import { shapeOf } from '../../../parts/findings';
 import { Notice } from '../../../ui/notice';
 import { Pictogram } from '../../../ui/pictogram';
 import { VerdictShape } from '../../../ui/verdict-shape';
 import { SeriesChart } from './series-chart';
-import { causeWords, counted, dayOf, headline, KIND_PICTURES, leftOutWords, movedWords, schoolsOf, seriesOf } from './series.view';
+import {
+  acceptanceOf,
+  causeWords,
+  counted,
+  dayOf,
+  headline,
+  KIND_PICTURES,
+  leftOutWords,
+  movedWords,
+  schoolsOf,
+  seriesOf,
+} from './series.view';
 
 /** The strength series of a mix: what it says, whether and when it moved, what changed then, and what is still to come. */
 @Component({
@@ -45,7 +57,9 @@ export class SeriesPage implements OnDestroy {
     const [s, v] = [this.series(), this.view()];
     return s && v ? schoolsOf(s, v) : [];
   });
-  protected readonly passes = computed(() => this.schools()[0]?.passes ?? null);
+  /** As its newest tests say. */
+  protected readonly accepted = computed(() => (this.series() ? acceptanceOf(this.series()!) : null));
+  protected readonly shapeOf = shapeOf;
   protected readonly moved = computed(() => (this.view() ? movedWords(this.view()!) : ''));
   /** Between which casts it moved. */
   protected readonly between = computed(() => {

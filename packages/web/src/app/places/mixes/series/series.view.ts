@@ -29,22 +29,25 @@ export const schoolsOf = (s: MixSeries, view: SeriesView): (School & { readonly 
   return view.schools.map((school) => ({ ...school, decides: school.id === own })).sort((a, b) => Number(b.decides) - Number(a.decides));
 };
 
+/** What is found of the mix at the age of its series; null where nothing is asked there. */
+export const acceptanceOf = (s: MixSeries) => s.findings.find((f) => f.finding === 'mix-acceptance') ?? null;
+
 /** What the series says in one sentence. */
 export function headline(s: MixSeries, view: SeriesView): string {
   const name = s.mix.name;
   if (view.count === 0) return `${name} has no strength test yet`;
-  const own = schoolsOf(s, view)[0];
+  const found = acceptanceOf(s);
   const says =
     s.accepted.specified === null
       ? `${name} has ${view.count} tests, and no specified strength to judge them by`
-      : (own?.passes ?? null) === null
+      : found === null || found.grade === 'open'
         ? `${name} has too few tests to be judged`
-        : own?.passes
+        : found.grade === 'fine'
           ? `${name} passes`
           : `${name} does not pass`;
   if (!view.shift) return says;
   const at = counted(s)[view.shift.at];
-  return `${says}, ${own?.passes === false ? 'and' : 'but'} it is ${movedWords(view)} since ${at ? dayOf(at.castAt, s.project.timezone) : ''}`;
+  return `${says}, ${found?.grade === 'out' ? 'and' : 'but'} it is ${movedWords(view)} since ${at ? dayOf(at.castAt, s.project.timezone) : ''}`;
 }
 
 export const KIND_PICTURES: Readonly<Record<TraitKind, 'heap' | 'mix' | 'kit' | 'person' | 'truck' | 'thermo'>> = {
