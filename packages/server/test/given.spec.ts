@@ -230,11 +230,17 @@ describe('what tests give to each other on record', () => {
     expect([(await found())?.acceptance, await counting()]).toEqual(['excluded', before[4]!.test.id]);
     expect((await decide('counts')).status).toBe(201);
     expect([(await found())?.grade, await counting(), (await asked()).includes(odd.item)]).toEqual(['watch', odd.test.id, false]);
+    // Taken over by name it is asked no more, whatever was found before it.
+    expect(
+      (await h.post(`/sources/${sand}/acceptances`, { id: id(), by, testId: odd.test.id, from: at(0), why: 'two agree' })).status,
+    ).toBe(201);
+    expect((await found())?.says).toContain('taken over for the mixes all the same');
     // A history that is too short says nothing: what waited by it waits no more.
     const next = await find(-5, '486.0');
-    expect(await counting()).toBe(odd.test.id);
+    const waiting = () => h.count('gift', 'test_id = ? AND counts_from IS NOT NULL AND subject_id IS NOT NULL', [next.test.id]);
+    expect([await counting(), await waiting()]).toEqual([odd.test.id, 2]);
     for (const { item } of before) await h.post(`/items/${item}/voiding`, { id: id(), by, voided: true, reason: 'another pit', at: at(0) });
-    expect([await found(), await counting()]).toEqual([undefined, next.test.id]);
+    expect([await found(), await waiting()]).toEqual([undefined, 0]);
   });
 
   it('what was found counts from the day it is taken over; nothing worked out moves, and a mix is stale until somebody looks', async () => {

@@ -10,15 +10,15 @@ import {
   type NewRevision,
   type NewSpecification,
 } from '@keen-mortar/contract';
-import { headOf, ITEM_KINDS, type Given } from '@keen-mortar/core';
+import { ITEM_KINDS, STRAYS, type Given } from '@keen-mortar/core';
 import type { PoolConnection } from 'mysql2/promise';
 import { v7 as newId } from 'uuid';
 import type * as z from 'zod';
 import type { Act } from '../actor.js';
 import { insertAcceptance, insertLook } from '../store/accepted.js';
 import { giftsWhere } from '../store/gifts.js';
-import { postponeLines } from '../store/findings.js';
-import { itemOf, lineOf, linesSince } from '../store/items.js';
+import { linesFinding, postponeLines } from '../store/findings.js';
+import { itemOf, linesSince } from '../store/items.js';
 import { insertMix, insertRevision, mixHead, mixOf, nextNumber, revisionsMeeting } from '../store/mixes.js';
 import { insertProject, projectOf } from '../store/projects.js';
 import { insertMeeting, insertSpecification, itemsMeeting, specificationOf } from '../store/specifications.js';
@@ -150,8 +150,8 @@ export async function accept(cx: PoolConnection, act: Act, itemId: string, body:
   if (new Date(body.from) < first.at)
     throw refuse('too-early', 'from', 'It counts from the day on which it was found at the earliest: before that nobody knew it.');
   await insertAcceptance(cx, act, itemId, body);
-  // It may have waited for that.
-  act.touched.set(headOf(await lineOf(cx, first.itemId)).id, null);
+  // It may have waited for that, and what was found before it too.
+  for (const lineId of await linesFinding(cx, STRAYS, itemId)) act.touched.set(lineId, null);
   await tellProject(cx, act, item.projectId, 'acceptance', itemId);
 }
 

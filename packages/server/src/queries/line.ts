@@ -181,13 +181,11 @@ async function gravityHistory(
     const item = items.find((i) => i.id === test.itemId);
     if (item) history[test.id] = await historyBefore(cx, { item }, GRAVITY_PROPERTIES);
   }
-  return {
-    history,
-    takenOver: await takenOver(
-      cx,
-      tests.map((t) => t.id),
-    ),
-  };
+  const sourceId = items[0]!.subjectId;
+  const taken = sourceId === null ? [] : await takenOver(cx, sourceId);
+  const how = (test: TestRecord): 'own' | 'later' | null =>
+    taken.some((t) => t.testId === test.id) ? 'own' : taken.some((t) => t.at > test.startedAt) ? 'later' : null;
+  return { history, takenOver: Object.fromEntries(tests.flatMap((t) => (how(t) ? [[t.id, how(t)!]] : []))) };
 }
 
 /** So many tests of a mix are read, where its school asks for no more than the last few. */

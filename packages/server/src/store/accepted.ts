@@ -27,10 +27,12 @@ export async function acceptedOf(cx: Cx, itemId: string, testId: string, at: Dat
   return row === undefined ? null : { testId: row.test_id, from: row.from_at.toISOString(), why: row.why, by: row.person_id };
 }
 
-/** Which of some tests somebody took over for what stands on their source. */
-export const takenOver = async (cx: Cx, testIds: readonly string[]): Promise<string[]> =>
-  (await select<{ test_id: string }>(cx, 'SELECT DISTINCT test_id FROM acceptance WHERE test_id IN (?)', [testIds])).map(
-    (row) => row.test_id,
+/** Tests of a source that somebody took over for what stands on it, with when each was made. */
+export const takenOver = (cx: Cx, sourceId: string): Promise<{ testId: string; at: Date }[]> =>
+  select<{ testId: string; at: Date }>(
+    cx,
+    'SELECT DISTINCT a.test_id AS testId, t.started_at AS at FROM acceptance a JOIN test t ON t.id = a.test_id WHERE a.item_id = ?',
+    [sourceId],
   );
 
 export const insertLook = (cx: PoolConnection, act: Act, mixId: string, body: NewLook): Promise<number> =>

@@ -107,6 +107,16 @@ export const findingsAsking = async (cx: Cx, projectId: string, most: number): P
     ])
   ).map(standing);
 
+/** Lines of a mix or a source on which something of a kind is found. */
+export const linesFinding = async (cx: Cx, finding: string, subjectId: string): Promise<string[]> =>
+  (
+    await select<{ line_id: string }>(
+      cx,
+      'SELECT DISTINCT f.line_id FROM finding f JOIN item i ON i.id = f.subject_id WHERE f.finding = ? AND i.subject_id = ? LIMIT 1000',
+      [finding, subjectId],
+    )
+  ).map((row) => row.line_id);
+
 /** A line waits to be judged again. */
 export const postponeLines = (cx: PoolConnection, lineIds: readonly string[]): Promise<unknown> =>
   lineIds.length === 0 ? Promise.resolve() : change(cx, 'INSERT IGNORE INTO pending_line (line_id) VALUES ?', [lineIds.map((id) => [id])]);

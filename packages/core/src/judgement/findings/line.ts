@@ -100,8 +100,8 @@ export interface Line {
   readonly replaced?: { readonly was: string; readonly now: string; readonly day: string; readonly why: string | null };
   /** What the source of each gravity test gave before it, by test. */
   readonly history?: Readonly<Record<string, HistoryByProperty>>;
-  /** Tests whose values somebody took over for the mixes of their source. */
-  readonly takenOver?: readonly string[];
+  /** Tests of a source that somebody took over for its mixes, or of which a later one was. */
+  readonly takenOver?: Readonly<Record<string, 'own' | 'later'>>;
   /** Of what a mix gives alone: no item lies on that line. */
   readonly mix?: { readonly id: string; readonly series: readonly SeriesAt[] };
 }

@@ -2,40 +2,57 @@ import { againstHistory } from '../../methods/source-history/against-history.js'
 import type { Evaluation } from '../../methods/evaluate.js';
 import { say } from '../../problems.js';
 import { always, because, finding, type Found } from './finding.js';
-import { isGone, type Line, type LineTest } from './line.js';
+import { unitLabel } from '../../units/units.js';
+import { isGone, type Line, type LineTest, type Outcome } from './line.js';
 
 /** Which test of a source strays. */
 export const STRAYS = 'source-strays';
 
+const TAKEN = {
+  own: 'It was taken over for the mixes all the same.',
+  later: 'A later test of the source was taken over for the mixes since.',
+} as const;
+
+/** `absorption 2.2 %, where 1.3 % is usual`: of each figure that moved. */
+function movedWords(now: Outcome, against: Evaluation): string {
+  const moved = against.results.find((r) => r.id === 'moved')?.words ?? [];
+  return STRAYING.flatMap(({ id, usual, label }, i) => {
+    const [found, mean] = [now.results.find((r) => r.id === id), against.results.find((r) => r.id === usual)];
+    if (!found?.reported || !mean?.reported || moved[i] === 'usual') return [];
+    const unit = unitLabel(found.unit);
+    return [`${label} ${found.reported} ${unit}`.trim() + `, where ${mean.reported} ${unit}`.trimEnd() + ' is usual'];
+  }).join('; ');
+}
+
+/** In the order in which the method says what moved. */
+const STRAYING = [
+  { id: 'od', usual: 'meanOd', label: 'specific gravity (dry)' },
+  { id: 'apparent', usual: 'meanApparent', label: 'apparent specific gravity' },
+  { id: 'absorption', usual: 'meanAbsorption', label: 'absorption' },
+] as const;
+
 function ofTest(line: Line, test: LineTest): Found[] {
   const before = line.history?.[test.id];
   if (!before || test.outcome === null || test.state === 'void') return [];
-  const against = againstHistory({ ...test.outcome, method: test.method.id } as Evaluation, before);
-  const shifted = against?.notes.find((n) => n.code === 'source-shifted');
-  if (!against || !shifted) return [];
-  const looks = against.notes.filter((n) => n !== shifted);
-  const [says, part] = [`${test.method.title}: ${say(shifted.code, shifted.params)}`, test.method.id];
-  if (line.takenOver?.includes(test.id) === true)
-    return [
-      {
-        subjectId: test.itemId,
-        part,
-        states: always('watch', `${says} It was taken over for the mixes all the same.`),
-        stoodOn: [test.id],
-        acceptance: 'counts',
-      },
-    ];
+  const against = againstHistory({ ...test.outcome, method: test.method.id }, before);
+  if (against?.notes.some((n) => n.code === 'source-shifted') !== true) return [];
+  const looks = against.notes.filter((n) => n.code !== 'source-shifted');
+  const about = {
+    subjectId: test.itemId,
+    part: test.method.id,
+    stoodOn: [test.id],
+    evidence: because(looks.map(({ code, params }) => say(code, params))),
+  };
+  const says = `Not what its source has given: ${movedWords(test.outcome, against)}.`;
+  const taken = line.takenOver?.[test.id];
+  if (taken) return [{ ...about, states: always('watch', `${says} ${TAKEN[taken]}`), acceptance: taken === 'own' ? 'counts' : 'excluded' }];
+  const again = 'Test a second portion. If it gives the same, the source has moved: let it count.';
   return [
     {
-      subjectId: test.itemId,
-      part,
+      ...about,
       states: always('asks', `${says} It waits for a look; mixes go on with the value before it.`, [
-        looks.length === 0
-          ? 'Test a second portion. If it gives the same, the source has moved: let it count.'
-          : 'Look at the likely cause, then test a second portion. If it gives the same, the source has moved: let it count.',
+        looks.length === 0 ? again : `Look at the likely cause first. ${again}`,
       ]),
-      evidence: because(looks.map(({ code, params }) => say(code, params))),
-      stoodOn: [test.id],
       acceptance: 'waits',
       choices: ['counts', 'counts-not', 'again'],
     },

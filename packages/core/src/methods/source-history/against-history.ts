@@ -16,7 +16,10 @@ export const GRAVITY_PROPERTIES: readonly string[] = Object.values(FIGURES);
 type Figures = Readonly<Record<keyof typeof FIGURES, string>>;
 
 /** Earlier results of which all three figures are known, and the figures of now; null for what is no gravity, or is not whole. */
-function rowsAgainst(e: Evaluation, history: HistoryByProperty): { rows: (Figures & { readonly on: string })[]; now: Figures } | null {
+function rowsAgainst(
+  e: Pick<Evaluation, 'method' | 'results'>,
+  history: HistoryByProperty,
+): { rows: (Figures & { readonly on: string })[]; now: Figures } | null {
   if (VARIANTS[e.method] === undefined) return null;
   const [od, apparent, absorption] = Object.keys(FIGURES).map((id) => e.results.find((r) => r.id === id && r.state === 'given')?.reported);
   if (!od || !apparent || !absorption) return null;
@@ -39,7 +42,7 @@ const keyed = ({ od, apparent, absorption }: Figures) => ({
  * A gravity test against what its source has given before, those alone of which all three figures are known. Null for what is
  * no gravity, is not whole, or has too little before it.
  */
-export function againstHistory(e: Evaluation, history: HistoryByProperty): Evaluation | null {
+export function againstHistory(e: Pick<Evaluation, 'method' | 'results'>, history: HistoryByProperty): Evaluation | null {
   const [variant, found] = [VARIANTS[e.method], rowsAgainst(e, history)];
   if (variant === undefined || !found || found.rows.length < sourceHistory.variants[variant]!.params.least) return null;
   const inputs = { history: found.rows.map((row) => ({ on: row.on, ...keyed(row) })), ...keyed(found.now) };
