@@ -460,6 +460,8 @@ it('somebody’s word on a set that waits: it counts in the series from then on,
   expect(await seriousOf(page)).toEqual([]);
   // Without a reason nothing is put on record, and what was chosen stays.
   await page.getByText('It counts, as tested', { exact: true }).click();
+  // What it would do stands there before it is put on record.
+  await expect(page.getByRole('row', { name: `Strength tests ${before} ${before + 1}` })).toBeVisible();
   await page.getByTestId('decide').click();
   await expect(page.getByText('Say why')).toBeVisible();
   await choose(page, 'Who decided', /Thwaitewood/);

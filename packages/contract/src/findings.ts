@@ -1,4 +1,4 @@
-import { DECISION_IDS, FINDING_GRADES } from '@keen-mortar/core';
+import { DECISION_IDS, FINDING_GRADES, type SeriesFigure } from '@keen-mortar/core';
 import * as z from 'zod';
 import { id, instant, name, written } from './parts.js';
 
@@ -59,10 +59,42 @@ export type NewDecision = z.infer<typeof newDecision>;
 
 export const newWithdrawal = z.strictObject({ ...written, why: z.string().trim().min(3).max(400) });
 
+/** Which word on which finding is looked at before it is put on record, and who asks. */
+export const decisionTried = z.object({
+  subject: id,
+  finding: z.string().max(40),
+  part: z.string().max(80).default(''),
+  decided: z.enum(DECISION_IDS),
+  by: id,
+});
+export type DecisionTried = z.infer<typeof decisionTried>;
+
+/** What a decision would do, worked out by the rules and kept nowhere. */
+export interface DecisionEffect {
+  /** What is found otherwise then; null where it was not, or is not any more. */
+  readonly changes: readonly {
+    readonly title: string;
+    readonly where: string;
+    readonly now: string | null;
+    readonly then: string | null;
+  }[];
+  /** The series that it enters or leaves, before and after; null where it is of none. */
+  readonly series: { readonly title: string; readonly figures: readonly SeriesChange[] } | null;
+  /** Papers that say otherwise from then on. */
+  readonly papers: readonly { readonly id: string; readonly says: string }[];
+}
+
+export interface SeriesChange extends Omit<SeriesFigure, 'figure'> {
+  readonly now: string | null;
+  readonly then: string | null;
+}
+
 /** What waits for a decision, and what was decided, the newest first. */
 export interface DecisionsPage {
   readonly waiting: readonly (FindingView & { readonly where: string })[];
   /** What was kept although it is unlikely, and nobody has said why: answered by anybody who knows. */
   readonly unanswered: readonly (FindingView & { readonly where: string })[];
   readonly decided: readonly (DecisionView & { readonly where: string; readonly title: string })[];
+  /** How many were decided in all. */
+  readonly total: number;
 }

@@ -96,6 +96,10 @@ export { doubtsOfLoad, loadOnLine } from './loads.js';
 export { batchOf, recipeOf, type FoundOfSource, revisionAt } from './batch.js';
 export { samplingRule } from './composite.js';
 export {
+  decisionTried,
+  type DecisionTried,
+  type DecisionEffect,
+  type SeriesChange,
   decisionView,
   findingView,
   newDecision,

@@ -276,7 +276,7 @@ export { CAPS, FRACTURES, padsServe } from './methods/compression/broken.js';
 export { adviseAtPress, type AtThePress, type PressAdvice } from './judgement/at-the-press.js';
 export { causesOf, remarkWords, seasonOf, type ShiftCause, type Trait, type TraitKind, type Traced } from './judgement/causes.js';
 export { askedNext, SCHOOL_IDS, schoolOf, SCHOOLS, type Rule, type School, type SchoolId } from './judgement/schools.js';
-export { seriesView, type SeriesOf, type SeriesTest, type SeriesView } from './judgement/strength-series.js';
+export { figuresOf, seriesView, type SeriesFigure, type SeriesOf, type SeriesTest, type SeriesView } from './judgement/strength-series.js';
 export { foretell, foretoldSoFar, type EarlyLate, type Foretold } from './judgement/foretelling.js';
 export { oddOneOut, type Seen } from './judgement/low-break.js';
 export { evidenceParts } from './judgement/findings/evidence.js';

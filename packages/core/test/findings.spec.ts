@@ -466,10 +466,10 @@ describe('what hangs on more than the concrete', () => {
       return all[0]?.states[0];
     };
     expect(at(mpa('36.1', '38.0'), { waiting: 1 })?.says).toBe(
-      'At 28 days, by ACI 318: 2 of 3 strength tests that it needs. One more waits for a decision.',
+      'At 28 days: 2 of the 3 strength tests that ACI 318 needs. One more waits for a decision.',
     );
     expect(at(mpa('36.1', '38.0', '37.2'))?.says).toBe(
-      'At 28 days, by ACI 318: accepted so far: means of three, least 37.1 MPa, at least 32.0 is asked; single test, least 36.1 MPa, at least 28.5 is asked.',
+      'At 28 days, accepted by ACI 318 by its newest tests: lowest mean of three 37.1 MPa (at least 32.0), lowest single test 36.1 MPa (at least 28.5).',
     );
     expect(at(mpa('30.0', '31.0', '31.0'))?.grade).toBe('out');
     const is = LIMITS.map((s) => ({ ...s, school: 'is' as const }));

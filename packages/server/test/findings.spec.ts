@@ -1,5 +1,6 @@
 import type {
   DayView,
+  DecisionEffect,
   FindingView,
   LedgerPage,
   MixesPage,
@@ -219,6 +220,16 @@ describe('what is found', () => {
     expect(await h.count('decision', 'subject_id = ?', [setId])).toBe(1);
     expect(await standing()).toEqual(['counts', 1]);
     expect((await foundOf(setId, 'strength-test'))!.says).toContain('Counts, says C. Pendry-Vale, Harrow Consult: companions agree.');
+    // What a word would do is told before it is given: the same as it does then, and nothing of it stays.
+    const tried = { subject: setId, finding: 'strength-test', part: 'strength@28', decided: 'counts-not', by };
+    const kept = await h.count('decision', 'TRUE');
+    const effect = (await h.get<DecisionEffect>(`/decisions/effect?${new URLSearchParams(tried).toString()}`)).body;
+    expect(effect.series?.figures.find((f) => f.label === 'Strength tests')).toEqual({
+      ...{ label: 'Strength tests', now: '1', then: '0', asked: null, holds: null },
+    });
+    expect([await h.count('decision', 'TRUE'), await standing()] as unknown[]).toEqual([kept, ['counts', 1]]);
+    const refused = await h.get<Problem>(`/decisions/effect?${new URLSearchParams({ ...tried, decided: 'rejected' }).toString()}`);
+    expect([refused.status, refused.body.errors?.[0]?.code]).toEqual([422, 'unknown-choice']);
     // A later word counts; the one before stays.
     await decide({ ...on, decided: 'counts-not', at: new Date().toISOString() });
     expect(await standing()).toEqual(['excluded', 0]);

@@ -1,11 +1,11 @@
 /** What somebody may decide where the figures alone do not settle it. */
 export const DECISIONS = {
-  accepted: { label: 'Accepted as it is', says: 'Accepted as it is' },
-  rejected: { label: 'Rejected', says: 'Rejected' },
-  counts: { label: 'It counts, as tested', says: 'Counts' },
-  'counts-not': { label: 'It does not count', says: 'Does not count' },
-  cores: { label: 'Cores decide', says: 'Waits for cores' },
-  again: { label: 'Test again', says: 'To be tested again' },
+  accepted: { label: 'Accepted as it is', says: 'Accepted as it is', does: 'stays out of its limits, and in the work' },
+  rejected: { label: 'Rejected', says: 'Rejected', does: 'does not go into the work' },
+  counts: { label: 'It counts, as tested', says: 'Counts', does: 'keeps its remark, and counts from then on' },
+  'counts-not': { label: 'It does not count', says: 'Does not count', does: 'stays on record, and counts for nothing' },
+  cores: { label: 'Cores decide', says: 'Waits for cores', does: 'waits until cores were tested' },
+  again: { label: 'Test again', says: 'To be tested again', does: 'waits until it was tested again' },
 } as const;
 
 export type DecisionId = keyof typeof DECISIONS;

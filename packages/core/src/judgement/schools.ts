@@ -140,7 +140,7 @@ export function bySchools(under: UnderSchool, aci: Evaluation | null = null): Sc
       how,
       // Too few for its means are enough to fail by a single one, and never to pass.
       passes: accepted === undefined || (accepted === 'yes' && under.tests.length < needs) ? null : accepted === 'yes',
-      rules: [mean, rule('single test, least', single, floor, none(id, id === 'aci' ? 'ruleB' : 'singles'))],
+      rules: [mean, rule('lowest single test', single, floor, none(id, id === 'aci' ? 'ruleB' : 'singles'))],
       floor: floor && fixedUp(floor, decimals),
       next: least && fixedUp(least, decimals),
       needs,
@@ -154,14 +154,14 @@ export function bySchools(under: UnderSchool, aci: Evaluation | null = null): Sc
       'aci',
       'means of three that follow each other',
       3,
-      rule('means of three, least', leastGroup(of.aci, 'runs', unit), specified, none('aci', 'ruleA')),
+      rule('lowest mean of three', leastGroup(of.aci, 'runs', unit), specified, none('aci', 'ruleA')),
     ),
     school(
       'en',
       initial ? 'initial, groups of three' : 'continuous, last fifteen',
       3,
       rule(
-        initial ? 'means of three, least' : 'mean of fifteen',
+        initial ? 'lowest mean of three' : 'mean of fifteen',
         leastGroup(of.en, 'groups', unit) ?? given(of.en, 'mean', unit),
         given(of.en, 'meanLimit', unit),
         enOk === undefined ? null : enOk === 'yes',
@@ -171,7 +171,7 @@ export function bySchools(under: UnderSchool, aci: Evaluation | null = null): Sc
       'is',
       'groups of four, one after the other',
       4,
-      rule('means of four, least', leastGroup(of.is, 'groups', unit), given(of.is, 'meanLimit', unit), none('is', 'groupFails')),
+      rule('lowest mean of four', leastGroup(of.is, 'groups', unit), given(of.is, 'meanLimit', unit), none('is', 'groupFails')),
     ),
   ];
 }

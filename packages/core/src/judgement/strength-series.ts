@@ -134,6 +134,32 @@ export function seriesView(
   };
 }
 
+/** A figure of a series beside what is asked of it. */
+export interface SeriesFigure {
+  readonly label: string;
+  readonly figure: string | null;
+  /** `at least 32.0`; null where nothing is asked. */
+  readonly asked: string | null;
+  readonly holds: boolean | null;
+}
+
+/** What of a series is looked at where a test joins or leaves it: its figures, and the rules of the school that decides. */
+export function figuresOf(view: SeriesView, school: SchoolId): SeriesFigure[] {
+  const plain = (label: string, figure: string | null): SeriesFigure => ({ label, figure, asked: null, holds: null });
+  const rules = view.schools.find((s) => s.id === school)?.rules ?? [];
+  return [
+    plain('Strength tests', String(view.count)),
+    plain('Mean', view.mean),
+    plain('Scatter s', view.deviation),
+    ...rules.map(({ label, least, limit, holds }) => ({
+      label: label.replace(/^./, (c) => c.toUpperCase()),
+      figure: least,
+      asked: limit === null ? null : `at least ${limit}`,
+      holds,
+    })),
+  ];
+}
+
 const REQUIRED = 'required';
 
 /** What a mix needs on average by the school that decides: IS has a margin of its own, and EN 206 prints no formula. */

@@ -198,8 +198,9 @@ export async function judgePostponed(cx: PoolConnection, lineId: string): Promis
 /**
  * What was touched by a write is judged before it ends, in one order everywhere. What hangs on that is judged as well; where it
  * is too much the rest waits.
+ * @returns the lines and mixes that were judged
  */
-export async function judgeTouched(cx: PoolConnection, act: Act): Promise<void> {
+export async function judgeTouched(cx: PoolConnection, act: Act): Promise<readonly string[]> {
   const done = new Set<string>();
   const mixes = new Set<string>();
   let wanted = [...act.touched.keys()].sort();
@@ -219,9 +220,10 @@ export async function judgeTouched(cx: PoolConnection, act: Act): Promise<void> 
         cx,
         [...later, ...after, ...mixes].filter((id) => !done.has(id)),
       );
-      return;
+      return [...done];
     }
     wanted = [...after].filter((id) => !done.has(id)).sort();
   }
   for (const mixId of [...mixes].sort()) await judgeMix(cx, mixId);
+  return [...done, ...mixes];
 }

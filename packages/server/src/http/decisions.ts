@@ -1,12 +1,13 @@
-import { newDecision, newWithdrawal } from '@keen-mortar/contract';
+import { decisionTried, newDecision, newWithdrawal } from '@keen-mortar/contract';
 import { Router } from 'express';
 import { decide, withdraw } from '../commands/decisions.js';
+import { effectOf } from '../commands/effect.js';
 import { clockOf } from '../db.js';
 import { notFound } from '../problems.js';
 import { decisionsOf, findingsShown } from '../queries/findings.js';
 import { decisionNamed } from '../store/decisions.js';
 import type { Parts } from './app.js';
-import { idOf, projectIdOf } from './requests.js';
+import { idOf, pageOf, projectIdOf, queryOf } from './requests.js';
 import { write } from './writing.js';
 
 /** What is found of an item, what waits for a decision, and what was decided. */
@@ -23,7 +24,10 @@ export function decisionRoutes(parts: Parts): Router {
     res.json({ items: await findingsShown(pool, [idOf(req)], await clockOf(pool)) });
   });
   routes.get('/decisions', async (req, res) => {
-    res.json(await decisionsOf(pool, projectIdOf(req), await clockOf(pool)));
+    res.json(await decisionsOf(pool, projectIdOf(req), await clockOf(pool), pageOf(req)));
+  });
+  routes.get('/decisions/effect', async (req, res) => {
+    res.json(await effectOf(pool, queryOf(decisionTried, req), await clockOf(pool)));
   });
   routes.get('/decisions/:id', async (req, res) => {
     res.json(await one(idOf(req)));

@@ -47,7 +47,7 @@ export async function findingsOnPaths(cx: Cx, itemIds: readonly string[], now: D
 const MOST = 200;
 
 /** Where each of some items lies, from the top: looked up level by level, for all of them at once. */
-async function placesOf(cx: Cx, itemIds: readonly string[]): Promise<Map<string, string>> {
+export async function placesOf(cx: Cx, itemIds: readonly string[]): Promise<Map<string, string>> {
   const known = new Map<string, Item>();
   for (let wanted = [...new Set(itemIds)]; wanted.length > 0;) {
     const found = await itemsNamed(cx, wanted);
@@ -62,8 +62,16 @@ async function placesOf(cx: Cx, itemIds: readonly string[]): Promise<Map<string,
 }
 
 /** What waits for a decision, and what was decided, the newest first. */
-export async function decisionsOf(cx: Cx, projectId: string, now: Date): Promise<DecisionsPage> {
-  const [asking, decided] = await Promise.all([findingsAsking(cx, projectId, MOST), decisionsOfProject(cx, projectId, MOST)]);
+export async function decisionsOf(
+  cx: Cx,
+  projectId: string,
+  now: Date,
+  { offset, limit }: { readonly offset: number; readonly limit: number } = { offset: 0, limit: MOST },
+): Promise<DecisionsPage> {
+  const [asking, { items: decided, total }] = await Promise.all([
+    findingsAsking(cx, projectId, MOST),
+    decisionsOfProject(cx, projectId, offset, limit),
+  ]);
   const waiting = await viewsOf(cx, asking, now);
   const places = await placesOf(
     cx,
@@ -73,6 +81,7 @@ export async function decisionsOf(cx: Cx, projectId: string, now: Date): Promise
   return {
     waiting: asks.filter((f) => f.finding !== UNANSWERED),
     unanswered: asks.filter((f) => f.finding === UNANSWERED),
+    total,
     decided: decided.map((d) => ({
       ...d,
       where: places.get(d.subjectId) ?? '',

@@ -1,8 +1,9 @@
-import type { DecisionView, NewDecision } from '@keen-mortar/contract';
+import type { DecisionView, NewDecision, Page } from '@keen-mortar/contract';
 import type { DecisionId } from '@keen-mortar/core';
 import type { PoolConnection } from 'mysql2/promise';
 import type { Act } from '../actor.js';
 import { insert, select, type Cx } from '../db.js';
+import { countOf } from './projects.js';
 
 interface DecisionRow {
   id: string;
@@ -47,10 +48,16 @@ export const decisionsOn = async (cx: Cx, subjectIds: readonly string[]): Promis
     : (await select<DecisionRow>(cx, `${SELECTED} WHERE d.subject_id IN (?) ORDER BY d.made_at, d.id`, [subjectIds])).map(decision);
 
 /** The newest decisions of a project. */
-export const decisionsOfProject = async (cx: Cx, projectId: string, most: number): Promise<DecisionView[]> =>
-  (await select<DecisionRow>(cx, `${SELECTED} WHERE d.project_id = ? ORDER BY d.made_at DESC, d.id DESC LIMIT ?`, [projectId, most])).map(
-    decision,
-  );
+export const decisionsOfProject = async (cx: Cx, projectId: string, offset: number, limit: number): Promise<Page<DecisionView>> => ({
+  items: (
+    await select<DecisionRow>(cx, `${SELECTED} WHERE d.project_id = ? ORDER BY d.made_at DESC, d.id DESC LIMIT ? OFFSET ?`, [
+      projectId,
+      limit,
+      offset,
+    ])
+  ).map(decision),
+  total: await countOf(cx, 'decision', 'project_id = ?', [projectId]),
+});
 
 export const decisionNamed = async (cx: Cx, id: string): Promise<(DecisionView & { readonly projectId: string }) | undefined> => {
   const row = (

@@ -98,6 +98,14 @@ export const findingsAbout = async (cx: Cx, subjectIds: readonly string[]): Prom
         )
       ).map(standing);
 
+/** All that is found on some lines, and of some mixes. */
+export const findingsOnLines = async (cx: Cx, lineIds: readonly string[]): Promise<FindingRow[]> =>
+  lineIds.length === 0
+    ? []
+    : (await select<Row>(cx, `SELECT ${COLUMNS} FROM finding f WHERE f.line_id IN (?) ORDER BY f.finding, f.part`, [lineIds])).map(
+        findingRow,
+      );
+
 /** Findings of a project that somebody has to decide on. */
 export const findingsAsking = async (cx: Cx, projectId: string, most: number): Promise<StandingFinding[]> =>
   (

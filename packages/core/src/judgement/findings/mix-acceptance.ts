@@ -10,8 +10,8 @@ import { acceptedOn, schoolOn } from './strength.js';
 const rulesWords = (school: School, unit: UnitId): string =>
   school.rules
     .filter((r) => r.least !== null && r.limit !== null)
-    .map((r) => `${r.label} ${r.least!} ${unitLabel(unit)}, at least ${r.limit!} is asked`)
-    .join('; ');
+    .map((r) => `${r.label} ${r.least!} ${unitLabel(unit)} (at least ${r.limit!})`)
+    .join(', ');
 
 function ofSeries(line: Line, mixId: string, s: SeriesAt): Found[] {
   const judging = { ...line, specifications: s.specifications };
@@ -29,13 +29,13 @@ function ofSeries(line: Line, mixId: string, s: SeriesAt): Found[] {
   const unit: UnitId = system === 'us' ? 'psi' : 'MPa';
   const count = s.tests.length + s.earlier;
   const waits = s.waiting === 0 ? '' : s.waiting === 1 ? ' One more waits for a decision.' : ` ${s.waiting} more wait for a decision.`;
-  const by = `${atAge(s.ageDays)}, by ${school.title}`;
+  const at = atAge(s.ageDays);
   const states =
     school.passes === null
-      ? always('open', `${by}: ${count} of ${school.needs} strength tests that it needs.${waits}`)
+      ? always('open', `${at}: ${count} of the ${school.needs} strength tests that ${school.title} needs.${waits}`)
       : school.passes
-        ? always('fine', `${by}: accepted so far: ${rulesWords(school, unit)}.${waits}`)
-        : always('out', `${by}: not accepted: ${rulesWords(school, unit)}.${waits}`, [
+        ? always('fine', `${at}, accepted by ${school.title} by its newest tests: ${rulesWords(school, unit)}.${waits}`)
+        : always('out', `${at}, not accepted by ${school.title} by its newest tests: ${rulesWords(school, unit)}.${waits}`, [
             'Raise the average strength of the mix, and look at what made it low.',
           ]);
   return [{ subjectId: mixId, part: partOf(s), states }];

@@ -6,7 +6,9 @@ import type {
   BreaksView,
   Certificate,
   DayView,
+  DecisionEffect,
   DecisionsPage,
+  DecisionTried,
   Equipment,
   FindingView,
   Instrument,
@@ -128,7 +130,10 @@ export class Api {
   breakBeside = (specimenId: string): Observable<BreakBeside> => this.http.get<BreakBeside>(`/api/v1/breaks/${specimenId}`);
   findings = (subjectId: string): Observable<{ items: FindingView[] }> =>
     this.http.get<{ items: FindingView[] }>(`/api/v1/items/${subjectId}/findings`);
-  decisions = (project: string): Observable<DecisionsPage> => this.http.get<DecisionsPage>('/api/v1/decisions', { params: { project } });
+  decisions = (project: string, offset = 0, limit = 25): Observable<DecisionsPage> =>
+    this.http.get<DecisionsPage>('/api/v1/decisions', { params: { project, offset, limit } });
+  decisionEffect = (tried: DecisionTried): Observable<DecisionEffect> =>
+    this.http.get<DecisionEffect>('/api/v1/decisions/effect', { params: { ...tried } });
   day = (project: string): Observable<DayView> => this.http.get<DayView>('/api/v1/day', { params: { project } });
   hours = (project: string): Observable<Pick<DayView, 'week' | 'openings'>> =>
     this.http.get<Pick<DayView, 'week' | 'openings'>>('/api/v1/hours', { params: { project } });

@@ -19,6 +19,16 @@ const EVERYWHERE: Page['keys'] = [
 
 const PAGES: readonly Page[] = [
   {
+    at: /^\/decisions/,
+    title: 'Decisions',
+    says: [
+      'Where a rule says that somebody decides, it waits here: whether a load stands, whether a strength counts, whether a source has moved.',
+      'Choose what was decided: beside it stands what that changes, before it is put on record. Then say who decided, why, and by which paper.',
+      'Nothing that was decided is changed. It is taken back with a reason, or a later word takes its place; both stay.',
+    ],
+    keys: [['Arrows', 'through the choices']],
+  },
+  {
     at: /^\/day\/hours/,
     title: 'Opening hours',
     says: [

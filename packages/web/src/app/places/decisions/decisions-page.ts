@@ -13,13 +13,23 @@ import {
 import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
 import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
-import { newDecision, type DecisionsPage, type DecisionView, type FindingView, type NewDecision } from '@keen-mortar/contract';
+import {
+  newDecision,
+  type DecisionEffect,
+  type DecisionsPage,
+  type DecisionTried,
+  type DecisionView,
+  type FindingView,
+  type NewDecision,
+} from '@keen-mortar/contract';
 import type { Problem } from '@keen-mortar/contract/problem';
 import { DECISIONS, evidenceParts, type DecisionId } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { ButtonDirective } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
+import { Paginator } from 'primeng/paginator';
 import { RadioButton } from 'primeng/radiobutton';
+import { TableModule } from 'primeng/table';
 import { Textarea } from 'primeng/textarea';
 import { Api, problemOf } from '../../api/api';
 import { Clock } from '../../device/clock';
@@ -68,10 +78,12 @@ const WORDS: Readonly<Record<string, string>> = {
     InputText,
     Moment,
     Notice,
+    Paginator,
     Pictogram,
     RadioButton,
     ReactiveFormsModule,
     RouterLink,
+    TableModule,
     Textarea,
     VerdictShape,
     WriteTold,
@@ -136,11 +148,25 @@ export class DecisionsPlace {
   });
   protected readonly inHand = computed(() => this.waiting().find((f) => keyOf(f) === this.chosenKey()) ?? this.waiting()[0] ?? null);
   protected readonly evidence = computed(() => evidenceParts(this.inHand()?.evidence ?? []));
-  protected readonly choices = computed(() => (this.inHand()?.choices ?? []).map((id) => ({ id, label: DECISIONS[id].label })));
+  protected readonly choices = computed(() =>
+    (this.inHand()?.choices ?? []).map((id) => ({ id, label: DECISIONS[id].label, does: DECISIONS[id].does })),
+  );
   protected readonly whoOptions = computed(() => [
     { id: OUTSIDE, label: 'somebody of another firm' },
     ...this.people().map((p) => ({ id: p.id, label: p.name })),
   ]);
+  protected readonly size = 25;
+  protected readonly from = signal(0);
+  private readonly tried = computed((): DecisionTried | null => {
+    const [f, decided, by] = [this.inHand(), this.keyed().decided ?? null, this.person()];
+    return f && decided && by ? { subject: f.subjectId, finding: f.finding, part: f.part, decided, by } : null;
+  });
+  /** What the choice in hand would do. */
+  protected readonly effect = {
+    value: signal<DecisionEffect | null>(null),
+    problem: signal<Problem | null>(null),
+  };
+  protected readonly figures = computed(() => [...(this.effect.value()?.series?.figures ?? [])]);
   protected readonly keyOf = keyOf;
   protected readonly shapeOf = shapeOf;
   protected readonly when = (iso: string): string => momentText(iso);
@@ -151,6 +177,17 @@ export class DecisionsPlace {
       const p = this.project();
       if (p) untracked(() => this.ask(p.id));
     });
+    effect((gone) => {
+      const tried = this.tried();
+      this.effect.value.set(null);
+      this.effect.problem.set(null);
+      if (!tried) return;
+      const asked = this.api.decisionEffect(tried).subscribe({
+        next: (e) => this.effect.value.set(e),
+        error: (e: unknown) => this.effect.problem.set(problemOf(e)),
+      });
+      gone(() => asked.unsubscribe());
+    });
     effect(() => {
       const [on, finding] = [this.on(), this.finding()];
       if (on !== undefined && finding !== undefined) untracked(() => this.lead(on, finding, this.part() ?? ''));
@@ -159,7 +196,7 @@ export class DecisionsPlace {
 
   protected ask(projectId: string): void {
     this.problem.set(null);
-    this.api.decisions(projectId).subscribe({
+    this.api.decisions(projectId, this.from(), this.size).subscribe({
       next: (page) => this.page.set(page),
       error: (e: unknown) => this.problem.set(problemOf(e)),
     });
@@ -168,6 +205,11 @@ export class DecisionsPlace {
   protected again(): void {
     const p = this.project();
     if (p) this.ask(p.id);
+  }
+
+  protected turn(from: number): void {
+    this.from.set(from);
+    this.again();
   }
 
   /** The finding of the link is in hand, whether it waits or was decided on before. */
