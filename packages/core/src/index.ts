@@ -311,7 +311,7 @@ export { fieldShare } from './judgement/findings/field-share.js';
 export { gainsNothing } from './judgement/findings/no-gain.js';
 export { partOf, STRENGTH_FINDING, type BrokenSpecimen, type StrengthOfSet } from './judgement/strength-of-set.js';
 export { acceptedAges, type AcceptedAt } from './judgement/strength-limit.js';
-export { gravityDays, massOf, ticketOf, waterAdded, waterSince, type Ticket, type WaterAdded } from './record/ticket.js';
+export { gravityDays, massOf, ticketOf, ticketSources, waterAdded, waterSince, type Ticket, type WaterAdded } from './record/ticket.js';
 export { clockIn, dayIn } from './time/zone.js';
 export { waitsForDecision } from './judgement/strength-test.js';
 export { countsFor } from './problems.js';

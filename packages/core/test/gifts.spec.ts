@@ -12,6 +12,8 @@ import {
   takersAbove,
   takersBelow,
   testsFor,
+  ticketOf,
+  ticketSources,
   type AnyInputs,
   type AnyMethod,
   type Field,
@@ -41,6 +43,7 @@ describe('what tests give to each other', () => {
     const named = new Set<Source>([
       ...given.map(({ gift }) => gift.as),
       ...ITEM_KIND_IDS.flatMap((kind) => Object.values(ITEM_KINDS[kind].gives ?? {})),
+      ...(Object.keys(ticketSources(ticketOf({}))) as Source[]),
     ]);
     const taken = METHODS.flatMap((m) => deep(m.fields as Shape).flatMap((f) => f.takes ?? []));
     expect(taken.filter((source) => !named.has(source) && !source.startsWith('mix.'))).toEqual([]);

@@ -118,7 +118,7 @@ describe('keeping readings', () => {
     expect(await code([reading('centre', '204', null)])).toBe('wrong-unit');
     expect(await code([reading('centre', '204', 'kg')])).toBe('wrong-unit');
     expect(await code([reading('centre', '204', 'mm'), reading('centre', '205', 'mm')])).toBe('twice');
-    expect(await code([])).toBe('too_small');
+    expect(await code([])).toBe('needs-reading');
     expect((await keep<Problem>(id(), heap('204'))).status).toBe(404);
     const other = await h.post<Problem>(`/samples/${sampleId}/tests`, {
       id: id(),

@@ -90,6 +90,11 @@ describe('the record of any item', () => {
   it('water keyed late moves the yield, says why, and keeps what it was', async () => {
     const before = (await h.get<Sample>(`/samples/${idFor('sample span-4-1')}`)).body;
     const test = before.tests.find((t) => t.method === 'yield')!;
+    // The test of its w/cm takes the ticket as it is: nobody copies it.
+    const wcmTest = await b.start(before.load.id, 'actual-wcm', { startedAt: before.load.batchedAt });
+    const wcm = (await b.keep<{ test: Test }>(wcmTest, [])).body.test;
+    expect(wcm.kept?.evaluation.missing).toEqual([]);
+    expect((await b.keep<Problem>(wcmTest, [])).body.errors?.[0]?.code).toBe('needs-reading');
     await h.post(`/loads/${before.load.id}/water`, {
       id: id(),
       by,
@@ -99,6 +104,10 @@ describe('the record of any item', () => {
     });
     const after = (await h.get<Sample>(`/samples/${before.id}`)).body.tests.find((t) => t.id === test.id)!;
     expect(reported(after, 'yield')).not.toEqual(reported(test, 'yield'));
+    const watered = (await h.get<Test>(`/tests/${wcmTest}`)).body;
+    const found = (await h.get<Sheet>(`/items/${before.load.id}`)).body.findings.find((f) => f.finding === 'load-wcm')!;
+    expect(Number(reported(watered, 'wcm'))).toBeGreaterThan(Number(reported(wcm, 'wcm')));
+    expect(found.says).toContain(`w/cm ${reported(watered, 'wcm')} `);
     expect([after.kept?.cause, after.kept?.turn]).toEqual(['facts', test.kept!.turn + 1]);
     // Its history says what moved it, and by whom; nobody corrected it.
     const { items } = (await h.get<{ items: TestTurn[] }>(`/tests/${test.id}/turns`)).body;

@@ -3,6 +3,7 @@ import { convert, dimensionOf, unitLabel, type UnitId } from '../units/units.js'
 import type { Keyed } from '../units/reading.js';
 import type { AnyInputs } from '../methods/definition.js';
 import type { MATERIAL_ROLES } from './items.js';
+import type { Sources } from './sources.js';
 
 export type MaterialRole = keyof typeof MATERIAL_ROLES;
 
@@ -106,6 +107,17 @@ export const ticketInputs = (ticket: Ticket): AnyInputs =>
         absorption: m.absorption === undefined ? null : { text: m.absorption, unit: '%' },
       })),
   }) as AnyInputs;
+
+/** The same, as the record gives it to a test of the load. */
+export function ticketSources(ticket: Ticket): Sources {
+  const { cementitious, batched, added, aggregates } = ticketInputs(ticket) as Readonly<Record<string, unknown>>;
+  return {
+    'ticket.cementitious': cementitious,
+    'ticket.water': batched,
+    'ticket.added': added,
+    'ticket.aggregates': aggregates,
+  };
+}
 
 interface Weighed {
   readonly role: MaterialRole;

@@ -180,6 +180,8 @@ export async function keepReadings(cx: PoolConnection, act: Act, testId: string,
   const added = entriesFrom(act, body);
   const readings = [...test.readings, ...added];
   const now = workOut(bench, { ...test, readings });
+  if (body.readings.length === 0 && (test.kept || now.evaluation.missing.length > 0))
+    throw refuse('needs-reading', 'readings', test.kept ? 'Nothing of it was changed.' : 'The record does not give all of it.');
   checkIssues(m, now.evaluation, readings);
 
   await insertEntries(cx, testId, added, turns);

@@ -15,7 +15,7 @@ import {
   type SampleEvent,
   type Specification,
 } from '@keen-mortar/contract';
-import { MOISTURE_HOLDS_HOURS, type Given, type Sources } from '@keen-mortar/core';
+import { MOISTURE_HOLDS_HOURS, ticketOf, ticketSources, type Given, type Sources } from '@keen-mortar/core';
 import type { Cx } from '../db.js';
 import { giftsWhere } from '../store/gifts.js';
 import { lineOf } from '../store/items.js';
@@ -90,6 +90,7 @@ export async function frameOf(cx: Cx, itemId: string): Promise<Frame> {
       // Water added after batching is part of the batch: forgetting it is the usual slip in a yield.
       ...(found && revision ? { 'mix.recipe': recipeOf(revision, project.system, found) } : {}),
       ...(load && revision ? { 'ticket.batch': batchOf(load, revision) } : {}),
+      ...(loadItem ? ticketSources(ticketOf(loadItem.facts)) : {}),
     },
     events: happenedOn(line),
   };

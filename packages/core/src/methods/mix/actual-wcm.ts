@@ -18,10 +18,10 @@ export const actualWcm = method({
   follows: [C94],
   about: 'Water batched, added and free in the aggregates over what was weighed of cementitious material.',
   fields: {
-    cementitious: CEMENTITIOUS,
-    batched: waterMass('W', 'Water batched'),
-    added: waterMass('Wa', 'Water added after batching'),
-    aggregates: dampAggregates(),
+    cementitious: { ...CEMENTITIOUS, takes: 'ticket.cementitious' },
+    batched: { ...waterMass('W', 'Water batched'), takes: 'ticket.water' },
+    added: { ...waterMass('Wa', 'Water added after batching'), takes: 'ticket.added' },
+    aggregates: { ...dampAggregates(), takes: 'ticket.aggregates' },
   },
   results: {
     free: { label: 'Free water in the aggregates', symbol: 'F', units: { si: 'kg', us: 'lb' } },

@@ -189,11 +189,16 @@ export class InHand {
     this.wants() === null ? NO_REASON : corrects(this.sent()) ? USUAL_CORRECTIONS : USUAL_EXPLANATIONS,
   );
   private readonly missing = computed(() => (this.facts() ? (this.store.evaluation()?.missing ?? []) : []));
+  /** The record gives all of it, and nothing of that is to be asked about: there is nothing to key. */
+  private readonly givenWhole = computed(() => {
+    const e = this.store.evaluation();
+    return e !== null && e.missing.length === 0 && e.issues.length === 0 && e.results.some((r) => r.state === 'given');
+  });
   protected readonly ready = computed(
     () =>
       !this.busy() &&
       this.waitsFor() === '' &&
-      (this.sent().length > 0 || (this.facts() && this.kept().length === 0)) &&
+      (this.sent().length > 0 || (this.kept().length === 0 && (this.facts() || this.givenWhole()))) &&
       !this.impossible() &&
       this.missing().length === 0 &&
       (this.wants() === null || this.reason().trim().length >= LEAST_REASON),
