@@ -103,6 +103,7 @@ export {
   judge,
   judgeAll,
   limitWords,
+  strictestOf,
   marginWords,
   stateWord,
   worst,

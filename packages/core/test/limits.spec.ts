@@ -14,6 +14,7 @@ import {
   oneSigma,
   PRECISION,
   significant,
+  strictestOf,
   worst,
   type Comparison,
   type Limit,
@@ -205,5 +206,15 @@ describe('bounds and precision', () => {
     expect(oneSigma('slump', exact('9'), 'in')?.toString()).toBe('2/5');
     expect(oneSigma('density', exact('2300'), 'kg/m3')?.toString()).toBe('52/5');
     expect(oneSigma('nothing', exact('1'), 'mm')).toBeNull();
+  });
+});
+
+describe('several limits on one property', () => {
+  it('are met where all of them are: the highest lower and the lowest upper end, whatever they are written in', () => {
+    const limit = (more: object) => ({ id: 'l', property: 'slump', unit: 'mm' as const, source: '2.4', ...more });
+    const both = [limit({ target: '100', minus: '25', plus: '25' }), limit({ lower: '80', upper: '150' })];
+    expect(strictestOf(both, 'mm')).toEqual({ lower: '80', upper: '125' });
+    expect(strictestOf([...both, limit({ unit: 'in', upper: '4' })], 'mm')).toEqual({ lower: '80', upper: '101.6' });
+    expect(strictestOf([limit({ upper: '150' })], 'mm')).toEqual({ upper: '150' });
   });
 });

@@ -1,4 +1,4 @@
-import { decimalsOf, exact, fixed, reported, brief, type Exact } from '../numbers/exact.js';
+import { decimalsOf, decimalText, exact, fixed, reported, brief, significant, type Exact } from '../numbers/exact.js';
 import { spanWords } from '../time/moment.js';
 import { convert, dimensionOf, unitLabel, type UnitId } from '../units/units.js';
 import { oneSigma } from '../judgement/precision.js';
@@ -67,6 +67,23 @@ export function boundsOf(limit: Limit): Bounds {
   const end = (sign: 1 | -1, tolerance: string): string =>
     fixed(exact(target).add(exact(tolerance).mul(sign)), Math.max(decimalsOf(target), decimalsOf(tolerance)));
   return { ...(minus !== undefined ? { lower: end(-1, minus) } : {}), ...(plus !== undefined ? { upper: end(1, plus) } : {}) };
+}
+
+/** Where all of several limits on one property are met: the highest lower and the lowest upper end, in a unit of theirs. */
+export function strictestOf(limits: readonly Limit[], unit: UnitId): Bounds {
+  const ends = (of: 'lower' | 'upper', sign: 1 | -1): string | undefined => {
+    const all = limits.flatMap((l) => {
+      const end = boundsOf(l)[of];
+      return end === undefined ? [] : [{ end, own: l.unit === unit, value: convert(exact(end), l.unit, unit) }];
+    });
+    const most = all.reduce<(typeof all)[number] | null>(
+      (so, e) => (so === null || e.value.compare(so.value) * sign > 0 ? e : so),
+      null,
+    );
+    return most === null ? undefined : most.own ? most.end : (decimalText(most.value) ?? significant(most.value, 6));
+  };
+  const [lower, upper] = [ends('lower', 1), ends('upper', -1)];
+  return { ...(lower === undefined ? {} : { lower }), ...(upper === undefined ? {} : { upper }) };
 }
 
 /** `at most 30 °C`, `100 ± 25 mm`, `5.0 −1.0 +1.5 %`, `at least 40 MPa at 56 d`: a limit as it is written. */

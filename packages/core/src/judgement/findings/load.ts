@@ -1,7 +1,5 @@
-import { limitWords, type Limit } from '../../limits/verdict.js';
+import { limitWords, strictestOf, type Limit } from '../../limits/verdict.js';
 import type { AnyMethod, ResultField } from '../../methods/definition.js';
-import { exact, type Exact } from '../../numbers/exact.js';
-import { convert } from '../../units/units.js';
 import type { Keyed } from '../../units/reading.js';
 import { isGone, type Line, type LineItem, type LineTest, type Outcome } from './line.js';
 import type { Verdict } from '../../limits/verdict.js';
@@ -15,10 +13,10 @@ export const limitsOn = (line: Pick<Line, 'specifications'>, property: string): 
 
 /** The strictest upper end that a specification gives, as it is written; null where none does. */
 export function strictestUpper(line: Pick<Line, 'specifications'>, property: string): Keyed | null {
-  const uppers = limitsOn(line, property).flatMap((l) => (l.upper === undefined ? [] : [{ text: l.upper, unit: l.unit }]));
-  const first = uppers[0];
-  const inFirst = (k: Keyed): Exact => convert(exact(k.text), k.unit, first!.unit);
-  return uppers.reduce<Keyed | null>((least, k) => (least === null || inFirst(k).compare(inFirst(least)) < 0 ? k : least), null);
+  const limits = limitsOn(line, property);
+  const unit = limits[0]?.unit;
+  const { upper } = unit === undefined ? {} : strictestOf(limits, unit);
+  return upper === undefined ? null : { text: upper, unit: unit! };
 }
 
 /** `at most 90 min`: limits of a property in words. */

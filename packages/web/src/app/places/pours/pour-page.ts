@@ -18,6 +18,8 @@ import {
   methodById,
   pictureOf,
   PORTION_PARTS,
+  strictestOf,
+  truckMinutes,
   unitLabel,
   USUAL_TRUCK_MINUTES,
   type Picture,
@@ -106,9 +108,8 @@ export class PourPage implements OnDestroy {
 
   /** How long a load may be in the truck, by the specification, min. */
   private readonly most = computed(() => {
-    const limit = (this.pour()?.specifications ?? []).flatMap((s) => s.limits).find((l) => l.property === 'time-in-truck');
-    const upper = limit && boundsOf(limit).upper;
-    return upper === undefined ? null : convert(exact(upper), limit!.unit, 'min').valueOf();
+    const p = this.pour();
+    return p ? truckMinutes(p) : null;
   });
 
   /** From the first batching to the end of the last load's time. */
@@ -265,9 +266,10 @@ export class PourPage implements OnDestroy {
             })),
         );
         const property = methodById(c.method)?.results[c.result]?.property;
-        const limit = p.specifications.flatMap((s) => s.limits).find((l) => l.property === property);
+        const limits = p.specifications.flatMap((s) => s.limits.filter((l) => l.property === property));
         if (points.length < 2) return [];
-        const { lower, upper } = limit ? boundsOf(limit) : {};
+        // Every one of them holds: what is drawn as inside is inside of all.
+        const { lower, upper } = limits.length === 0 ? {} : strictestOf(limits, limits[0]!.unit);
         const range = lower !== undefined && upper !== undefined ? `${lower}–${upper} ${c.unit}` : '';
         return [{ ...c, points, lower, upper, range: range.trim() }];
       });
