@@ -114,7 +114,7 @@ export {
   type VerdictState,
 } from './limits/verdict.js';
 export { designMass, ticketLines, ticketRemarks, type TicketLine, type TicketRemark } from './judgement/ticket.js';
-export { doubtsOn, isDoubtedBeside, pathOnRecord } from './judgement/doubts.js';
+export { doubtsOn, isDoubtedBeside, otherInstrument, pathOnRecord } from './judgement/doubts.js';
 export {
   asksForAnother,
   judgeTurn,

@@ -8,6 +8,7 @@ import {
   evaluate,
   kitMarks,
   methodById,
+  otherInstrument,
   otherSpecimen,
   nextStep,
   say,
@@ -478,6 +479,7 @@ describe('the catalogue of codes', () => {
         .flatMap((line) => doubtsOn(line, line.items[0]!)),
       ...doubtsOn({ ...lineWith(), items: [...lineWith().above, ...twice] }, twice[1]!),
       ...doubtsOn(one, one.items[1]!),
+      otherInstrument('gauge', { kind: 'air-meter', name: 'Meter 3' }, [{ kind: 'air-meter', name: 'Meter 2' }])!,
     ];
     for (const { code, params } of doubts) expect(say(code, params)).not.toMatch(/undefined|NaN/);
     const produced = new Set([

@@ -1,4 +1,4 @@
-import type { Problem } from '@keen-mortar/contract';
+import type { Instrument, Problem } from '@keen-mortar/contract';
 import { randomUUID } from 'node:crypto';
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
@@ -10,6 +10,7 @@ import { idFor, loadDemo } from '../src/demo.js';
 import { grantRunning } from '../src/grants.js';
 import { build } from '../src/http/app.js';
 import { hearing, type Changes } from '../src/changes.js';
+import type { Instruments } from '../src/instruments/bridge.js';
 import type { Live } from '../src/live.js';
 import { migrate } from '../src/migrate.js';
 
@@ -37,6 +38,8 @@ export interface Answer<T = Record<string, unknown>> {
   readonly type: string;
 }
 
+type Wired = Pick<Instrument, 'id' | 'name'>;
+
 /** A served application on a real database, with the demo scenario in it. */
 export class Harness {
   private constructor(
@@ -44,14 +47,18 @@ export class Harness {
     private readonly server: Server,
     readonly live: Live,
     private readonly changes: Changes,
+    /** Instruments at the end of a line. */
+    readonly wired: Wired[],
   ) {}
 
   static async start(pool = connect(urls.run)): Promise<Harness> {
     const { live, changes } = hearing(pool);
     changes.start();
-    const server = createServer(build({ pool, live, changes, log: pino({ level: 'silent' }) }));
+    const wired: Wired[] = [];
+    const instruments = { all: () => wired } as unknown as Instruments;
+    const server = createServer(build({ pool, live, changes, instruments, log: pino({ level: 'silent' }) }));
     await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
-    return new Harness(pool, server, live, changes);
+    return new Harness(pool, server, live, changes, wired);
   }
 
   static async withDemo(): Promise<Harness> {

@@ -110,6 +110,26 @@ describe('keeping readings', () => {
     expect(await h.count('entry', 'owner_id = ?', [testId])).toBe(3);
   });
 
+  it('what was read from another instrument of the kind is kept with a reason', async () => {
+    const meter = async (name: string) => {
+      const equipmentId = id();
+      await h.post('/equipment', { id: equipmentId, by, projectId: idFor('quillmouth'), kind: 'air-meter', name, values: [] });
+      return equipmentId;
+    };
+    const [own] = [await meter('Meter 7'), await meter('Meter 8')];
+    h.wired.push({ id: 'wired-8', name: 'Meter 8' }, { id: 'wired-7', name: 'Meter 7' });
+    const gauge = (device: string, more = {}) => [reading('gauge', '6.4', '%', { device, ...more })];
+    const made = async () => start('pressure-air', 'type-b', { equipmentId: own, kitReason: 'the only one' });
+    const wrong = (await keep<Problem>(await made(), gauge('wired-8'))).body.errors?.[0];
+    expect([wrong?.code, wrong?.path, wrong?.message]).toEqual([
+      'needs-reason',
+      'gauge',
+      'This was read from Meter 8; the test is made with Meter 7.',
+    ]);
+    for (const readings of [gauge('wired-8', { reason: 'labels were swapped' }), gauge('wired-7'), gauge('unknown')])
+      expect((await keep(await made(), readings)).status).toBe(201);
+  });
+
   it('refuses fields, units and repeats that are none', async () => {
     const testId = await start('slump', 'us');
     const code = async (readings: unknown[]) => (await keep<Problem>(testId, readings)).body.errors?.[0]?.code;

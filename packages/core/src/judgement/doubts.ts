@@ -5,6 +5,7 @@ import { brief, exact, ZERO } from '../numbers/exact.js';
 import { say } from '../problems.js';
 import { factsForm } from '../record/item-forms.js';
 import type { ItemKind } from '../record/items.js';
+import type { KitKind } from '../record/kit.js';
 import type { WaterAdded } from '../record/ticket.js';
 import { convert, unitLabel } from '../units/units.js';
 import type { Keyed } from '../units/reading.js';
@@ -151,3 +152,11 @@ export function pathOnRecord(item: Pick<LineItem, 'facts'>, path: string): strin
 /** What of an item nobody gave a reason for. */
 export const unansweredOn = (line: Line, item: LineItem): Issue[] =>
   doubtsOn(line, item).filter((d) => item.answered?.includes(pathOnRecord(item, d.path)) !== true);
+
+type Named = { readonly kind: KitKind; readonly name: string };
+
+/** A reading of one instrument in a test that is made with another of its kind; null where it is the same, or the test uses none. */
+export function otherInstrument(path: string, read: Named, made: readonly Named[]): Issue | null {
+  const own = made.find((k) => k.kind === read.kind);
+  return own === undefined || own.name === read.name ? null : doubt('other-instrument', path, { read: read.name, made: own.name });
+}

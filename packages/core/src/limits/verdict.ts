@@ -76,10 +76,7 @@ export function strictestOf(limits: readonly Limit[], unit: UnitId): Bounds {
       const end = boundsOf(l)[of];
       return end === undefined ? [] : [{ end, own: l.unit === unit, value: convert(exact(end), l.unit, unit) }];
     });
-    const most = all.reduce<(typeof all)[number] | null>(
-      (so, e) => (so === null || e.value.compare(so.value) * sign > 0 ? e : so),
-      null,
-    );
+    const most = all.reduce<(typeof all)[number] | null>((so, e) => (so === null || e.value.compare(so.value) * sign > 0 ? e : so), null);
     return most === null ? undefined : most.own ? most.end : (decimalText(most.value) ?? significant(most.value, 6));
   };
   const [lower, upper] = [ends('lower', 1), ends('upper', -1)];

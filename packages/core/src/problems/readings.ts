@@ -50,6 +50,10 @@ export const READINGS = {
     says: (p) => `Against the rule for water on site: ${at(p, 'why').replaceAll('No water: ', '')}`,
     next: 'If it went in all the same, say why, and tell whoever may reject the load.',
   },
+  'other-instrument': {
+    says: (p) => `This was read from ${at(p, 'read')}; the test is made with ${at(p, 'made')}.`,
+    next: 'Choose for the test what it is read from, or key what the other one shows.',
+  },
   'ticket-off': { says: (p) => `Look at the ticket. ${at(p, 'says')}`, next: 'If the plant batched it so, say so.' },
   'ticket-other-volume': {
     says: (p) => `Every weight is ${at(p, 'times')} times what the design wants for ${at(p, 'volume')}: they are of another volume.`,

@@ -23,6 +23,7 @@ import {
   say,
   keyedFields,
   methodById,
+  otherInstrument,
   nextStep,
   takenBy,
   testDue,
@@ -32,6 +33,7 @@ import {
   type ItemKind,
   type RowOrder,
   type Shape,
+  type Issue,
 } from '@keen-mortar/core';
 import type { PoolConnection } from 'mysql2/promise';
 import type { Act } from '../actor.js';
@@ -43,7 +45,7 @@ import { benchOf, inTurn, keptOf, testView, workOut } from '../queries/tests.js'
 import { inOrder, insertEntries } from '../store/entries.js';
 import { lockLine } from '../store/items.js';
 import { beginDue } from '../store/dues.js';
-import { equipmentNamed, type EquipmentThen } from '../store/kit.js';
+import { equipmentCalled, equipmentNamed, type EquipmentThen } from '../store/kit.js';
 import { insertTestKit } from '../store/test-kit.js';
 import { ownCopyOn } from '../store/own-copies.js';
 import { insertTest, itemIdOfTest, setStoodOn, testsOfItems, type TestRecord } from '../store/tests.js';
@@ -156,11 +158,21 @@ async function kitTaken(
   return taken;
 }
 
+/** What an instrument is called that gives itself an id; undefined where none of that id is at the end of a line. */
+export type NameOf = (device: string) => string | undefined;
+
 /**
  * Keeps readings and works the test out with them. All of it or nothing: an impossible reading, a correction
  * without a reason, or one that somebody else has corrected meanwhile refuses the whole.
+ * @param nameOf what an instrument at the end of a line is called: its piece of kit
  */
-export async function keepReadings(cx: PoolConnection, act: Act, testId: string, body: Keep): Promise<KeepAnswer> {
+export async function keepReadings(
+  cx: PoolConnection,
+  act: Act,
+  testId: string,
+  body: Keep,
+  nameOf: NameOf = () => undefined,
+): Promise<KeepAnswer> {
   const itemId = await itemIdOfTest(cx, testId);
   await lockLine(cx, itemId);
   const bench = await benchOf(cx, await frameOf(cx, itemId), (id) => id === testId);
@@ -183,6 +195,7 @@ export async function keepReadings(cx: PoolConnection, act: Act, testId: string,
   if (body.readings.length === 0 && (test.kept || now.evaluation.missing.length > 0))
     throw refuse('needs-reading', 'readings', test.kept ? 'Nothing of it was changed.' : 'The record does not give all of it.');
   checkIssues(m, now.evaluation, readings);
+  await checkInstruments(cx, m, bench.item.projectId, test, added, nameOf);
 
   await insertEntries(cx, testId, added, turns);
   await keepEvaluation(cx, act, test, now, null);
@@ -246,6 +259,31 @@ function checkIssues(m: AnyMethod, evaluation: Evaluation, readings: readonly Re
       unexplained.map((issue): ToldFault => ({ ...onRecord(faultOf(m, issue), rows), code: 'needs-reason' })),
     );
   }
+}
+
+/** What was read from an instrument that the test is not made with is kept with a reason. */
+async function checkInstruments(
+  cx: PoolConnection,
+  m: AnyMethod,
+  projectId: string,
+  { kit, also }: Test,
+  added: readonly Reading[],
+  nameOf: NameOf,
+): Promise<void> {
+  const made = [...(kit ? [kit] : []), ...also];
+  const wrong: Issue[] = [];
+  for (const { field, device, reason } of added) {
+    const name = reason === null && made.length > 0 ? nameOf(device) : undefined;
+    const read = name === undefined ? undefined : await equipmentCalled(cx, projectId, name);
+    const doubt = read && otherInstrument(field, read, made);
+    if (doubt) wrong.push(doubt);
+  }
+  if (wrong.length > 0)
+    throw new Refused(
+      'needs-reason',
+      'A reading of another instrument is kept with a reason.',
+      wrong.map((d): ToldFault => ({ ...faultOf(m, d), code: 'needs-reason' })),
+    );
 }
 
 /** A fault by the path of the record: rows by their ids. */

@@ -51,7 +51,9 @@ export function sampleRoutes(parts: Parts): Router {
   });
   routes.post('/tests/:id/readings', async (req, res) => {
     const id = idOf(req);
-    const { body, done } = await write(parts, req, 'keep', keep, id, (cx, act, kept) => keepReadings(cx, act, id, kept));
+    const { body, done } = await write(parts, req, 'keep', keep, id, (cx, act, kept) =>
+      keepReadings(cx, act, id, kept, (device) => parts.instruments?.all().find((i) => i.id === device)?.name),
+    );
     if (done) return void res.status(201).json(done);
     const test = await testOf(pool, id);
     res.status(201).json({ test, differs: differing(test, body.shown) } satisfies KeepAnswer);

@@ -194,6 +194,10 @@ export const kitAsOf = (cx: Cx, equipmentId: string, calibrationId: string | nul
     return equipmentFrom(row, await ownValues(cx, [row]), calibration, null);
   });
 
+/** A piece of kit of a project by what it is called; undefined where none is called so. */
+export const equipmentCalled = (cx: Cx, projectId: string, name: string): Promise<Pick<EquipmentRow, 'kind' | 'name'> | undefined> =>
+  selectOne<EquipmentRow>(cx, 'SELECT kind, name FROM equipment WHERE project_id = ? AND name = ? LIMIT 1', [projectId, name]);
+
 export const equipmentNames = async (
   cx: Cx,
   ids: readonly string[],
