@@ -1,5 +1,5 @@
 import { exampleOf } from '../src/examples/index.js';
-import { evaluate, methodById, type AnyInputs, type System, type UnitId } from '../src/index.js';
+import { evaluate, methodById, unspell, type AnyInputs, type Shape, type System, type UnitId } from '../src/index.js';
 
 const q = (text: string, unit: UnitId) => ({ text, unit });
 const run = (id: string, input: AnyInputs, variant?: string, system: System = 'si') => {
@@ -189,5 +189,43 @@ describe('permeability from a series', () => {
     const e = run('constant-head', { ...cell, volume: q('2', 'mL'), time: q('1000', 's'), concrete: 'pervious' });
     // H/L = 667: hundreds over an open specimen.
     expect(codes(e)).toEqual(['unlikely-permeability', 'beyond-darcy']);
+  });
+});
+
+describe('what a slip of the day does', () => {
+  const keyed = (id: string, readings: Record<string, string>, variant?: string) =>
+    run(id, unspell(methodById(id)!.fields as Shape, readings), variant);
+
+  it('a flask that was filled too warm is void, by each edition’s own tolerance; where nobody read it nothing is said', () => {
+    const filled = (water: string | null, variant: string) => {
+      const { validity } = keyed(
+        'fine-gravity',
+        { ssd: '500.3 g', flaskWater: '661.8 g', flaskSample: '971.6 g', dry: '493.6 g', ...(water ? { water } : {}) },
+        variant,
+      );
+      return [validity.state, validity.reasons.map((r) => r.code).join()];
+    };
+    expect(filled('26 C', 'astm')).toEqual(['void', 'flask-temperature']);
+    expect([filled('25 C', 'astm')[0], filled('24.8 C', 'aashto')[0]]).toEqual(['valid', 'void']);
+    expect(filled(null, 'aashto')[0]).toBe('valid');
+  });
+
+  it('a splitter says how many chutes its material takes, and how wide', () => {
+    const found = (material: string) =>
+      keyed('splitter', { material, largest: '25 mm', chutes: '10', width: '38 mm' }).results.map(
+        (r) => `${r.label} ${r.reported ?? Number(r.unrounded)}`,
+      );
+    expect(found('coarse')).toContain('Chutes that it takes, at least 8');
+    expect(found('mixture')).toContain('Width of a chute, at least 37.5');
+    expect(found('fine')).toContain('Chutes that it takes, at least 12');
+  });
+
+  it('an electrode of another kind is corrected by its maker’s coefficient, and by none where that is not keyed', () => {
+    const at = (more: Record<string, string>) => {
+      const e = keyed('half-cell', { potential: '-285 mV', electrode: 'agcl', temperature: '9.5 C', ...more });
+      return [number(e, 'correction'), e.notes.some((n) => n.code === 'not-corrected-for-temperature')];
+    };
+    expect(at({})).toEqual([0, true]);
+    expect(at({ coefficient: '-0.6' })).toEqual([7.62, false]);
   });
 });

@@ -218,3 +218,14 @@ describe('several limits on one property', () => {
     expect(strictestOf([limit({ upper: '150' })], 'mm')).toEqual({ upper: '150' });
   });
 });
+
+describe('what was not read', () => {
+  it('is open where a limit asks for it or the test is made for it; what nothing limits is not missing', () => {
+    const m = methodById('fine-gravity')!;
+    const e = evaluate(m, {} as never, { variant: Object.keys(m.variants)[0]!, system: 'si' });
+    const states = judgeAll(m, e, [])[0]!.verdicts.map((v) => [v.result, v.state]);
+    const main = Object.entries(m.results as Record<string, { main?: boolean }>).flatMap(([id, r]) => (r.main ? [id] : []));
+    expect(states.filter(([, s]) => s === 'open').map(([id]) => id)).toEqual(main);
+    expect(states.length).toBeGreaterThan(main.length);
+  });
+});

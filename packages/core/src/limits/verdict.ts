@@ -109,6 +109,8 @@ export function judge(
   const field = m.results[result.id];
   const head = { result: result.id, validity, ...(field?.property !== undefined ? { property: field.property } : {}) };
   if (result.state === 'void') return { ...head, state: 'void', ...(limit ? describe(limit, comparison) : {}) };
+  // What nothing limits, and the test is not made for, is not missing where it was not read.
+  if (result.state === 'open' && !limit && field?.main !== true) return { ...head, state: 'unjudged' };
   if (result.state === 'open') return { ...head, state: 'open', ...(limit ? describe(limit, comparison) : {}) };
   if (!limit || result.exact === null || dimensionOf(limit.unit) !== dimensionOf(result.unit)) return { ...head, state: 'unjudged' };
   const value = convert(exact(result.exact), result.unit, limit.unit);

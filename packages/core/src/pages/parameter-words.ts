@@ -75,6 +75,7 @@ export const PARAMETER_WORDS: Readonly<Record<string, Word>> = {
   fineUpTo: w('finer increment up to', '%'),
   fineness: w('sieves of the fineness modulus', 'mm'),
   firstMinutes: w('first weighing after', 'min'),
+  filledAt: w('flask filled to its mark at'),
   floor: w('floor'),
   fmStep: w('fineness modulus reported to'),
   form: w('form'),

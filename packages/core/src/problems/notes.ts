@@ -135,7 +135,7 @@ export const NOTES = {
   'signs-turned': { says: () => 'The leads were the wrong way round: every sign was turned.' },
   'not-corrected-for-temperature': {
     says: () => 'Not corrected for temperature: the coefficient in the method is the copper electrode’s own.',
-    next: 'Take the coefficient from the maker of this electrode.',
+    next: 'Key the coefficient that the maker of this electrode gives.',
   },
   'grid-too-coarse': {
     says: (p) => `Neighbours differ by more than ${at(p, 'most')} mV.`,

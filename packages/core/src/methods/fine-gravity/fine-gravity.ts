@@ -20,13 +20,28 @@ const fields = {
   ),
   flaskWater: qty('mass', 'B', 'Flask and water to the mark', { si: 'g', us: 'g' }, filled),
   flaskSample: qty('mass', 'C', 'Flask, sample and water to the mark', { si: 'g', us: 'g' }, filled),
+  water: qty(
+    'temperature',
+    't',
+    'Water in the flask, at the mark',
+    { si: 'C', us: 'C' },
+    { optional: true, minor: true, possible: { unit: 'C', least: '0', most: '40' }, plausible: { unit: 'C', least: '15', most: '30' } },
+  ),
   dry: qty('mass', 'A', 'Oven-dry mass of the flask’s contents', { si: 'g', us: 'g' }, { ...mass, optional: true }),
   companionSsd: qty('mass', 'S2', 'Companion, SSD', { si: 'g', us: 'g' }, { ...mass, optional: true }),
   companionDry: qty('mass', 'A2', 'Companion, oven-dry', { si: 'g', us: 'g' }, { ...mass, optional: true }),
   cone: pick('The cone says', { yes: 'SSD', no: 'not SSD' }, { optional: true, minor: true, takes: 'test.cone' }),
 };
 
-type R<V> = Run<typeof fields, GravityParams, V>;
+/** °C at which the flask is filled to its mark. */
+interface FilledAt {
+  readonly target: string;
+  readonly tolerance: string;
+}
+type FineParams = GravityParams & { filledAt: FilledAt };
+type R<V> = Run<typeof fields, FineParams, V>;
+
+const BASE = gravityVariants(C128, T84, { companionWithin: '0.2' });
 
 export const fineGravity = method({
   id: 'fine-gravity',
@@ -46,7 +61,13 @@ export const fineGravity = method({
     dryUsed: { label: 'Oven-dry mass used', symbol: 'A', units: { si: 'g', us: 'g' } },
     companion: { label: 'Companion within its tolerance', symbol: 'companion', units: { si: '1', us: '1' }, words: YES_NO },
   },
-  variants: gravityVariants(C128, T84, { companionWithin: '0.2' }),
+  variants: {
+    astm: { ...BASE.astm, params: { ...BASE.astm.params, filledAt: { target: '23', tolerance: '2' } } satisfies FineParams as FineParams },
+    aashto: {
+      ...BASE.aashto,
+      params: { ...BASE.aashto.params, filledAt: { target: '23', tolerance: '1.7' } } satisfies FineParams as FineParams,
+    },
+  },
   steps: [
     { text: 'Dry, soak, bring back to SSD with gentle warm air and the cone; cover, and keep covered between the two weighings.' },
     { text: 'Some water in the flask first; roll and agitate until no more bubbles rise; to temperature, then to the mark, neck dry.' },
@@ -66,6 +87,7 @@ export const fineGravity = method({
   run(r) {
     const { c, p } = r;
     const [ssd, flaskWater, flaskSample] = [r.need('ssd', 'g'), r.need('flaskWater', 'g'), r.need('flaskSample', 'g')];
+    filledWarm(r);
     if (ssd !== null && r.x.cone === 'no') r.doubt('not-at-ssd', 'ssd');
     const drying = dryingOf(r, ssd);
     if (drying) {
@@ -80,6 +102,14 @@ export const fineGravity = method({
     gravities(r, { dry: drying.dry, ssd, displacedSsd, displacedDry });
   },
 });
+
+/** Filled to its mark too warm or too cold, the flask holds another mass of water than the one it was calibrated with. */
+function filledWarm<V>(r: R<V>): void {
+  const { target, tolerance } = r.p.filledAt;
+  const water = r.have('water', 'C');
+  if (water === null || r.c.value(water).sub(exact(target)).abs().compare(exact(tolerance)) <= 0) return;
+  r.voids('flask-temperature', { got: brief(r.c.value(water), 4), target, tolerance });
+}
 
 /** A from the flask's own contents where they were dried; otherwise from a companion within its tolerance. */
 function dryingOf<V>(r: R<V>, ssd: V | null): { dry: V; absorption: V } | null {

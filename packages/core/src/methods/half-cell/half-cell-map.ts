@@ -7,6 +7,7 @@ import {
   classOf,
   ELECTRODE,
   electrodeShift,
+  COEFFICIENT,
   HALF_CELL,
   POTENTIAL,
   TEMPERATURE,
@@ -45,6 +46,7 @@ export const halfCellMap = method({
   fields: {
     electrode: ELECTRODE,
     temperature: TEMPERATURE,
+    coefficient: COEFFICIENT,
     spacing: qty('length', 's', 'Spacing of the grid', { si: 'm', us: 'in' }, { possible: { unit: 'm', above: '0', most: '20' } }),
     turned: pick('Leads were swapped', { no: 'No', yes: 'Yes: turn every sign' }, { optional: true, usual: 'no', minor: true }),
     lines: rows('Lines of the grid', { cells: rows('Cells', { potential: { ...POTENTIAL, optional: true } }, { most: 60 }) }, { most: 40 }),
@@ -114,7 +116,7 @@ export const halfCellMap = method({
     if (positive && x.turned !== 'yes') r.doubt('swapped-map', 'turned');
     if (x.turned === 'yes') r.note('signs-turned');
     if (x.electrode === null || t === null) return;
-    const shift = c.add(electrodeShift(c, x.electrode, p), temperatureCorrection(r, t, x.electrode));
+    const shift = c.add(electrodeShift(c, x.electrode, p), temperatureCorrection(r, t, x.electrode, r.have('coefficient', '1')));
     const sign = c.num(x.turned === 'yes' ? '-1' : '1');
     const against = grid.map((line) => line.map((e) => e && c.add(c.mul(sign, e), shift)));
     const cells = against.flatMap((line, i) => line.flatMap((e, k): Cell<typeof shift>[] => (e ? [{ line: i, at: k, e }] : [])));

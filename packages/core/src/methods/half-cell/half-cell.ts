@@ -37,6 +37,15 @@ export const TEMPERATURE = qty(
   { possible: { unit: 'C', least: '-20', most: '60' } },
 );
 
+/** What the maker of an electrode gives for it, mV a degree of the system. */
+export const COEFFICIENT = qty(
+  'ratio',
+  'k',
+  'Its maker’s coefficient, mV a degree',
+  { si: '1', us: '1' },
+  { optional: true, minor: true, possible: { unit: '1', least: '-5', most: '5' } },
+);
+
 export const POTENTIAL = qty(
   'potential',
   'E',
@@ -57,16 +66,21 @@ export const HALF_CELL: HalfCellParams = {
   classes: { noCorrosionAbove: '-200', corrosionBelow: '-350' },
 };
 
-/** What the temperature adds to a potential, mV; nothing within the free band, nor for another electrode. `t` in the system's own unit. */
+/**
+ * What the temperature adds to a potential, mV; nothing within the free band, nor for another electrode whose maker’s coefficient
+ * nobody keyed. `t` in the system's own unit, the coefficient in mV a degree of it.
+ */
 export function temperatureCorrection<V>(
   r: { c: Calc<V>; system: System; p: HalfCellParams; note(code: 'not-corrected-for-temperature'): void },
   t: V,
   electrode: Electrode,
+  coefficient: V | null = null,
 ): V {
   const { c, system, p } = r;
   const { standard, free, perDegree } = p.temperature[system];
   const off = c.sub(t, c.num(standard));
   if (c.value(off).abs().compare(exact(free)) <= 0) return c.num('0');
+  if (coefficient !== null) return c.name('ΔE', c.mul(coefficient, off), 'mV');
   if (electrode === p.coefficientOf) return c.name('ΔE', c.mul(c.num(perDegree), off), 'mV');
   r.note('not-corrected-for-temperature');
   return c.num('0');
@@ -84,7 +98,7 @@ export const halfCell = method({
   names: ['half-cell', 'corrosion potential', 'CSE', 'electrode', 'potential survey'],
   follows: [C876],
   about: 'Potential of steel in concrete against a reference electrode: a probability of corrosion at that time, not a rate.',
-  fields: { potential: POTENTIAL, electrode: ELECTRODE, temperature: TEMPERATURE },
+  fields: { potential: POTENTIAL, electrode: ELECTRODE, temperature: TEMPERATURE, coefficient: COEFFICIENT },
   results: {
     correction: { label: 'Correction for temperature', symbol: 'ΔE', units: { si: 'mV', us: 'mV' } },
     cse: { label: 'Potential against copper, copper sulfate', symbol: 'E_CSE', units: { si: 'mV', us: 'mV' }, main: true },
@@ -104,7 +118,7 @@ export const halfCell = method({
     if (x.electrode === null) r.missing('electrode');
     const t = r.need('temperature', system === 'us' ? 'F' : 'C');
     if (t === null || x.electrode === null) return;
-    const correction = temperatureCorrection(r, t, x.electrode);
+    const correction = temperatureCorrection(r, t, x.electrode, r.have('coefficient', '1'));
     r.result('correction', correction, 'mV');
     if (potential === null) return;
     const swapped = c.value(potential).sign() > 0;

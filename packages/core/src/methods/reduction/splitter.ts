@@ -52,7 +52,8 @@ export const splitter = method({
   },
   results: {
     fits: { label: 'Fits', symbol: 'fits', units: { si: '1', us: '1' }, words: YES_NO, main: true },
-    least: { label: 'Chutes at least', symbol: 'w ≥', units: { si: 'mm', us: 'in' } },
+    fewest: { label: 'Chutes that it takes, at least', symbol: 'n ≥', units: { si: '1', us: '1' } },
+    least: { label: 'Width of a chute, at least', symbol: 'w ≥', units: { si: 'mm', us: 'in' } },
   },
   variants: {
     text: {
@@ -89,6 +90,7 @@ export const splitter = method({
     };
     const count = c.value(chutes);
     const fewest = p.chutes[x.material === 'fine' ? 'fine' : 'coarse'];
+    r.result('fewest', c.num(String(fewest)), '1', { '1': '1' });
     if (!count.isWhole() || !count.div(2).isWhole()) refuse('chutes-odd', 'chutes');
     else if (count.compare(fewest) < 0) refuse('chutes-few', 'chutes', { least: String(fewest) });
     const mm = (v: typeof width) => convert(c.value(v), unit, 'mm');
