@@ -27,6 +27,9 @@ const KINDS = [
 /** Marks of the classes: a shape as well as a tone, for whoever does not see the tone. */
 const MARK: Readonly<Record<string, string>> = { no_corrosion: 'o', uncertain: '?', corrosion: '!' };
 
+/** While the signs are to be turned nothing is said of corrosion. */
+const UNCLASSED = 'unclassed';
+
 /** The grid of potentials with its lines of equal potential, the share of the area in each class, and how they are spread. */
 @Component({
   selector: 'km-map',
@@ -82,9 +85,13 @@ const MARK: Readonly<Record<string, string>> = { no_corrosion: 'o', uncertain: '
         </svg>
       </div>
       <p class="small">
-        Area:
-        @for (k of kinds; track k.kind) {
-          <span class="key {{ k.kind }}">{{ mark(k.kind) }}</span> {{ word(k.kind) }} {{ share(k.share) }} %,
+        @if (classed()) {
+          Area:
+          @for (k of kinds; track k.kind) {
+            <span class="key {{ k.kind }}">{{ mark(k.kind) }}</span> {{ word(k.kind) }} {{ share(k.share) }} %,
+          }
+        } @else {
+          No classes before the signs are turned;
         }
         lines every {{ step() }} mV.
         @if (unread()) {
@@ -100,6 +107,7 @@ const MARK: Readonly<Record<string, string>> = { no_corrosion: 'o', uncertain: '
       position: relative;
       overflow-x: auto;
     }
+    .unclassed,
     .no_corrosion {
       fill: var(--well);
       background: var(--well);
@@ -118,6 +126,7 @@ const MARK: Readonly<Record<string, string>> = { no_corrosion: 'o', uncertain: '
       paint-order: stroke;
       stroke-width: 4px;
     }
+    .over.unclassed,
     .over.no_corrosion {
       stroke: var(--well);
     }
@@ -155,7 +164,7 @@ export class PotentialMap {
     const [values, kinds, texts] = [seriesOf(e, 'cse'), wordsOf(e, 'classes'), closeTexts(e, 'cse', 3)];
     return wordsOf(e, 'where').map((where, i) => {
       const [line, at] = where.split('.').map((n) => Number(n) - 1);
-      return { line: line!, at: at!, e: values[i]!, text: texts[i]!, kind: kinds[i]! };
+      return { line: line!, at: at!, e: values[i]!, text: texts[i]!, kind: kinds[i] ?? UNCLASSED };
     });
   });
   private readonly columns = computed(() => Math.max(0, ...this.cells().map((c) => c.at + 1)));
@@ -199,10 +208,12 @@ export class PotentialMap {
     return textsOf(this.store.method(), this.store.working(), id)[0] ?? '';
   }
 
+  protected readonly classed = computed(() => this.cells().some((c) => c.kind !== UNCLASSED));
   protected readonly unread = computed(() => this.cells().length < this.columns() * this.lineCount());
 
   protected readonly says = computed(
-    () => `Potential map, ${this.cells().length} cells: ${KINDS.map((k) => `${this.word(k.kind)} ${this.share(k.share)} %`).join(', ')}`,
+    () =>
+      `Potential map, ${this.cells().length} cells${this.classed() ? `: ${KINDS.map((k) => `${this.word(k.kind)} ${this.share(k.share)} %`).join(', ')}` : ', signs to be turned'}`,
   );
 
   protected readonly drawing = computed((): Drawing => {

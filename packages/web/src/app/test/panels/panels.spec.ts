@@ -165,6 +165,11 @@ describe('panels', () => {
     const [x] = drawn()[1]!.data;
     expect(x!.x).toBe(-200);
     expect(host.querySelector('p.small')?.textContent).toMatch(/unlikely 67 %.*uncertain 26 %.*likely 8 %.*bridged/s);
+    store.set('lines', null);
+    store.paste('lines', '210\t380\n250\t300', {}, 0);
+    await rest();
+    expect(all('rect').map((r) => r.getAttribute('class'))).toEqual(['unclassed', 'unclassed', 'unclassed', 'unclassed']);
+    expect(host.querySelector('p.small')?.textContent).toContain('No classes before the signs are turned');
     store.paste('lines', '-120', {}, 0);
     store.set('lines', null);
     await rest();
