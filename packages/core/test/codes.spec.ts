@@ -336,6 +336,7 @@ const WAYS: Readonly<Record<string, Case>> = {
   'denser-than-air-free': ['gravimetric-air', { theoretical: q('2300', 'kg/m3'), density: q('2310', 'kg/m3') }],
   'factor-above-one': ['compaction-factor', { ...factor, partial: kg('21') }],
   'pan-twice': ['gradation', { ...graded, sieves: [...graded.sieves, { opening: mm('Pan'), retained: g('300') }] }],
+  'total-left-out': ['gradation', { ...graded, sieves: [...graded.sieves, { opening: mm('Total'), retained: g('500') }] }],
   'total-off': ['gradation', { ...graded, sieves: [...graded.sieves, { opening: mm('Total'), retained: g('501') }] }],
   'pressure-and-head': ['constant-head', { ...cell, pressure: q('1000', 'kPa'), head: q('50', 'm') }],
   'discharged-before-batched': ['time-in-truck', { batched: at(10), discharged: at(0) }],

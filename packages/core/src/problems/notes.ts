@@ -133,6 +133,9 @@ export const NOTES = {
       `It is reported as ${at(p, 'reported')}, which is a boundary between classes: take it as uncertain, never as safely inside.`,
   },
   'signs-turned': { says: () => 'The leads were the wrong way round: every sign was turned.' },
+  'total-left-out': {
+    says: (p) => `The row with the total is no sieve: the masses add up to its ${at(p, 'total')} g, and it is left out.`,
+  },
   'not-corrected-for-temperature': {
     says: () => 'Not corrected for temperature: the coefficient in the method is the copper electrode’s own.',
     next: 'Key the coefficient that the maker of this electrode gives.',

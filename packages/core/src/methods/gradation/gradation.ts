@@ -236,8 +236,12 @@ function sievesOf<V>(r: R<V>): { sieves: Sieve<V>[]; pan: V | null; last: V } | 
   }
   const [total] = totals;
   const [summed, last] = [r.x.masses === 'summed', sieves.at(-1)!.mass];
-  const sum = total && (summed ? (pans[0]?.mass ?? last) : c.sum([...sieves, ...pans].map((s) => s.mass)));
-  if (total && sum && !c.value(total.mass).equals(c.value(sum)))
+  // The pan may stand in its row, or in a field of its own.
+  const rest = r.have('pan', 'g');
+  const parts = [...sieves.map((s) => s.mass), ...pans.map((s) => s.mass), ...(rest === null ? [] : [rest])];
+  const sum = total && (summed ? (pans[0]?.mass ?? last) : c.sum(parts));
+  if (total && sum && c.value(total.mass).equals(c.value(sum))) r.note('total-left-out', { total: brief(c.value(total.mass), 5) });
+  else if (total && sum)
     r.doubt('total-off', `sieves.${total.i}.retained`, { sum: brief(c.value(sum), 5), total: brief(c.value(total.mass), 5) });
   const wrong = sieves.findIndex((s, i) => i > 0 && c.value(s.opening).compare(c.value(sieves[i - 1]!.opening)) >= 0);
   if (wrong > 0) {
