@@ -134,10 +134,17 @@ async function measure(urls: { migrate: string; run: string }): Promise<void> {
   const found: number[] = [];
   for (const sets of SETS) {
     await owner.query("DELETE FROM strength WHERE specimens = '[]' AND subject_id = ?", [idFor('deck')]);
+    await owner.query("DELETE FROM item WHERE code LIKE 'X-%'");
+    await owner.query(
+      `INSERT INTO item (id, project_id, kind, scope_id, number, code, subject_id, revision_id, person_id, made_at, day, at, facts)
+       SELECT UUID(), i.project_id, i.kind, i.scope_id, 100000 + seq, CONCAT('X-', seq), i.subject_id, i.revision_id, i.person_id, i.made_at, i.day,
+         DATE_SUB(?, INTERVAL seq * 3 HOUR), '{}'
+       FROM seq_1_to_${sets} JOIN (SELECT * FROM item WHERE kind = 'specimen-set' AND subject_id = ? LIMIT 1) i`,
+      [new Date(from - DAY), idFor('deck')],
+    );
     await owner.query(
       `INSERT INTO strength (item_id, property, age_days, subject_id, cast_at, broken_at, unit, mean_text, reported_text, count, planned, range_text, most_text, apart, not_for, specimens)
-       SELECT UUID(), 'strength', 28, ?, DATE_SUB(?, INTERVAL seq * 3 HOUR), DATE_SUB(?, INTERVAL seq * 3 HOUR), 'MPa', '38', '38.0', 3, 3, '2', '9', 0, NULL, '[]' FROM seq_1_to_${sets}`,
-      [idFor('deck'), new Date(from - DAY), new Date(from - DAY)],
+       SELECT id, 'strength', 28, subject_id, at, at, 'MPa', '38', '38.0', 3, 3, '2', '9', 0, NULL, '[]' FROM item WHERE code LIKE 'X-%'`,
     );
     const broken: typeof ready = [];
     for (let i = 0; i < ROUNDS / 2; i++) {

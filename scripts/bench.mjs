@@ -32,6 +32,9 @@ await run('npx', ['tsx', 'scripts/bench-transfer.ts'], { cwd: ROOT, env: process
 // A long series of strength tests on record.
 await run('npx', ['tsx', 'scripts/bench-series.ts'], { cwd: ROOT, env: process.env }).then((text) => process.stdout.write(text));
 
+// What is found of a pour of some size, and a break into a long series.
+await run('npx', ['tsx', 'scripts/bench-findings.ts'], { cwd: ROOT, env: process.env }).then((text) => process.stdout.write(text));
+
 // What needs a browser: on the built page.
 const { buildIfChanged } = await import('./lib/build.mjs');
 const { installDebian } = await import('./lib/install.mjs');

@@ -30,7 +30,7 @@ import { revisionOf } from '../store/mixes.js';
 import { projectOf } from '../store/projects.js';
 import { metBy, specificationsNamed } from '../store/specifications.js';
 import { markedOf } from '../store/standing.js';
-import { agesOfMix, countStrengths, newestRevision, strengthsBefore } from '../store/strengths.js';
+import { agesOfMix, countStrengths, newestRevision, strengthsBefore, waitingStrengths } from '../store/strengths.js';
 import { kitOfTests } from '../store/test-kit.js';
 import { aroundTests, testsOfItems, type TestRecord } from '../store/tests.js';
 import { historyBefore } from './history.js';
@@ -206,8 +206,10 @@ export async function mixLine(cx: Cx, mix: { readonly id: string; readonly proje
     if (!acceptedOn({ specifications }).some((a) => a.ageDays === at.ageDays)) continue;
     const most = ofSchool(specifications, project);
     const tests = await strengthsBefore(cx, mix.id, { ...at, before: EVER, most });
-    const counted = await countStrengths(cx, mix.id, at);
-    series.push({ ...at, tests, earlier: counted.counting - tests.length, waiting: counted.waiting, specifications });
+    // Only where all of a long series is not read does it matter where its groups begin.
+    const more = tests.length === most && most >= LONGEST_SERIES;
+    const earlier = more ? (await countStrengths(cx, mix.id, at)).counting - tests.length : 0;
+    series.push({ ...at, tests, earlier, waiting: await waitingStrengths(cx, mix.id, at, LONGEST_SERIES), specifications });
   }
   return {
     project,

@@ -179,17 +179,31 @@ export async function countStrengths(
   mixId: string,
   { property, ageDays }: AtAge,
   by: Date | null = null,
-): Promise<{ readonly total: number; readonly counting: number; readonly waiting: number }> {
-  const row = await selectOne<{ n: number; c: number | null; w: number | null }>(
+): Promise<{ readonly total: number; readonly counting: number }> {
+  const row = await selectOne<{ n: number; c: number | null }>(
     cx,
-    `SELECT COUNT(*) AS n, SUM(s.not_for IS NULL AND s.reported_text IS NOT NULL) AS c,
-       SUM(s.not_for IN (?)) AS w
+    `SELECT COUNT(*) AS n, SUM(s.not_for IS NULL AND s.reported_text IS NOT NULL) AS c
      FROM ${OF_SETS}
      WHERE s.subject_id = ? AND s.property = ? AND s.age_days = ? AND (? IS NULL OR s.cast_at <= ?) AND ${NOT_GONE}`,
-    [WAITING, mixId, property, ageDays, by, by],
+    [mixId, property, ageDays, by, by],
   );
-  return { total: Number(row?.n ?? 0), counting: Number(row?.c ?? 0), waiting: Number(row?.w ?? 0) };
+  return { total: Number(row?.n ?? 0), counting: Number(row?.c ?? 0) };
 }
+
+/** How many of the newest strength tests of a mix at an age wait until somebody decides. */
+export const waitingStrengths = async (cx: Cx, mixId: string, { property, ageDays }: AtAge, most: number): Promise<number> =>
+  Number(
+    (
+      await selectOne<{ n: number }>(
+        cx,
+        `SELECT COUNT(*) AS n FROM (
+           SELECT s.not_for FROM ${OF_SETS} WHERE s.subject_id = ? AND s.property = ? AND s.age_days = ? AND ${NOT_GONE}
+           ORDER BY s.cast_at DESC LIMIT ?
+         ) newest WHERE not_for IN (?)`,
+        [mixId, property, ageDays, most, WAITING],
+      )
+    )?.n ?? 0,
+  );
 
 /** Of which kind, and at which ages, specimens of a mix were broken. */
 export const agesOfMix = async (cx: Cx, mixId: string): Promise<AtAge[]> =>
