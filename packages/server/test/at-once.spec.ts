@@ -1,6 +1,10 @@
 import type { BreakBeside, Problem, Sheet } from '@keen-mortar/contract';
+import { judgeLine } from '../src/commands/findings.js';
+import { select, transaction } from '../src/db.js';
+import { Postponed } from '../src/postponed.js';
 import { Bench, by, projectId, reading } from './bench.js';
 import { Harness, id, LOADED_AT } from './harness.js';
+import { Site } from './site.js';
 
 const mm = (text: string) => ({ text, unit: 'mm' });
 const DAY = 86_400_000;
@@ -72,4 +76,85 @@ describe('many who write at once', () => {
     }
     expect(counted).toEqual([3, 3, 3, 3, 3, 3]);
   });
+
+  it('whoever wrote, in whatever order: what is derived of lines, their tank and their mix is what it would be afresh', async () => {
+    const site = await Site.made(b, 60);
+    const tank = (await b.item('storage', null, { kind: 'tank' }, { name: `Tank ${id().slice(0, 6)}` })).item;
+    const pour = await site.pour('60');
+    const writes: [path: string, body: object][] = [];
+    const lines = [tank.id, pour];
+    const keepOf = async (itemId: string, method: string, minutes: number, readings: object[]): Promise<void> => {
+      const testId = await b.start(itemId, method, { startedAt: site.at(minutes) });
+      writes.push([`/tests/${testId}/readings`, { id: id(), by, readings }]);
+    };
+    for (let n = 0; n < 4; n++) {
+      const load = await site.load(pour, n * 20);
+      lines.push(load);
+      const sample = await site.sample(load, [n * 20 + 10, n * 20 + 14], n * 20 + 16);
+      await keepOf(sample, 'slump', n * 20 + 18, [
+        reading('shape', 'true', null),
+        reading('mold', '300', 'mm'),
+        reading('drop', `${40 + n * 50}`, 'mm'),
+      ]);
+      writes.push([
+        `/loads/${load}/water`,
+        { id: id(), by, mass: { text: '30', unit: 'L' }, at: site.at(n * 20 + 17), reason: 'asked for' },
+      ]);
+      const { specimens } = await site.set(sample, [28, 28, 28], { madeAt: site.at(n * 20 + 20), tank: tank.code, cured: site.at(1500) });
+      for (const [i, s] of specimens.entries())
+        await keepOf(s, 'cylinder', n * 20 + 20 + 28 * 1440, [
+          ...['d1', 'd2'].map((field) => reading(field, '101.5', 'mm')),
+          reading('length', '203', 'mm'),
+          reading('load', `${230 + n * 20 + i}`, 'kN'),
+        ]);
+    }
+    for (const [day, degrees] of [
+      [3, '27.4'],
+      [9, '22.8'],
+      [15, '28.5'],
+    ] as const)
+      await keepOf(tank.id, 'storage', day * 1440, [reading('temperature', degrees, 'C')]);
+    const shuffled = writes.map((w, i) => [(i * 7919) % 31, w] as const).sort(([x], [y]) => x - y);
+    const answers = await Promise.all(shuffled.map(([, [path, body]], i) => servers[i % 2]!.post(path, body)));
+    expect(answers.filter((a) => a.status !== 201).map((a) => a.body)).toEqual([]);
+    const { pool } = servers[0]!;
+    await Promise.all(servers.map((h) => new Postponed(h.pool, { error: fail } as never).work()));
+
+    const all = [...lines, site.mixId];
+    const derived = async (cx: Parameters<typeof select>[0]) => ({
+      found: await select(cx, `SELECT ${FOUND} FROM finding WHERE line_id IN (?) ORDER BY subject_id, finding, part`, [all]),
+      strengths: await select(
+        cx,
+        `SELECT s.item_id, s.age_days, s.mean_text, s.count, s.not_for, s.specimens FROM strength s JOIN item i ON i.id = s.item_id
+         WHERE i.line_id IN (?) ORDER BY s.item_id`,
+        [all],
+      ),
+    });
+    const now = await derived(pool);
+    const afresh = await transaction(pool, async (cx) => {
+      await cx.query('DELETE FROM finding WHERE line_id IN (?)', [all]);
+      await cx.query('DELETE s FROM strength s JOIN item i ON i.id = s.item_id WHERE i.line_id IN (?)', [all]);
+      // Strengths first, and then what stands on those of other lines.
+      for (let round = 0; round < 2; round++) for (const line of all) await judgeLine(cx, line);
+      return derived(cx);
+    });
+    expect(now).toEqual(afresh);
+    expect(now.strengths.map((s) => Number((s as { count: number }).count))).toEqual([3, 3, 3, 3]);
+    expect(new Set(now.found.map((f) => (f as { finding: string }).finding)).has('tank')).toBeTrue();
+    // What is counted is what is there.
+    const miscounted = await select(
+      pool,
+      'SELECT i.code FROM item i WHERE i.line_id IN (?) AND i.children <> (SELECT COUNT(*) FROM item c WHERE c.parent_id = i.id AND NOT c.voided)',
+      [all],
+    );
+    const unledgered = await select(
+      pool,
+      `SELECT t.id FROM test t JOIN item i ON i.id = t.item_id JOIN ledger l ON l.test_id = t.id
+       WHERE i.line_id IN (?) AND l.turn <> (SELECT MAX(e.turn) FROM evaluation e WHERE e.test_id = t.id)`,
+      [all],
+    );
+    expect([miscounted, unledgered]).toEqual([[], []]);
+  });
 });
+
+const FOUND = 'subject_id, finding, part, states, evidence, acceptance, choices, decision_id';
