@@ -453,6 +453,13 @@ describe('what hangs on more than the concrete', () => {
     expect(
       (['counts', 'counts-not', 'again'] as const).map((d) => of(line(0.06, { decisions: [word(d)] }), 'source-strays')!.acceptance),
     ).toEqual(['counts', 'excluded', 'waits']);
+    // Tested twice it is one finding, of the newest; the one before it waits as well.
+    const twice = line(0.06, { tests: [t, { ...t, id: 'h' }], history: { g: history(0.06), h: history(0.06) } });
+    expect(
+      findingsOf(twice)
+        .filter((f) => f.finding === 'source-strays')
+        .map((f) => f.stoodOn),
+    ).toEqual([['g', 'h']]);
     expect(of(line(0.06, { takenOver: { g: 'own' } }), 'source-strays')!.states[0].grade).toBe('watch');
   });
 

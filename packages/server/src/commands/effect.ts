@@ -4,10 +4,11 @@ import type { Pool } from 'mysql2/promise';
 import { v7 as newId } from 'uuid';
 import type { Act } from '../actor.js';
 import { isCollision, transaction, type Cx } from '../db.js';
+import { Refused } from '../problems.js';
 import { placesOf } from '../queries/findings.js';
 import { reportsOfTest } from '../queries/reports-of.js';
 import { seriesOf } from '../queries/series.js';
-import { findingsAbout, findingsOnLines, type FindingRow } from '../store/findings.js';
+import { findingsOnLines, type FindingRow } from '../store/findings.js';
 import { itemOf } from '../store/items.js';
 import { decide } from './decisions.js';
 import { judgeTouched } from './findings.js';
@@ -22,14 +23,21 @@ async function uncollided<T>(work: () => Promise<T>, tries = 4): Promise<T> {
   }
 }
 
+/** How all that hangs on a decision stands with it. */
+interface Tried {
+  readonly judged: readonly string[];
+  readonly found: readonly FindingRow[];
+  readonly series: MixSeries | null;
+}
+
 /** All was worked out, and nothing of it is to be kept. */
 class TakenBack extends Error {
-  constructor(readonly found: Omit<DecisionEffect, 'papers'>) {
+  constructor(readonly tried: Tried) {
     super('taken back');
   }
 }
 
-const keyOf = (f: FindingRow): string => `${f.subjectId} ${f.finding} ${f.part}`;
+const keyOf = (f: Pick<FindingRow, 'subjectId' | 'finding' | 'part'>): string => `${f.subjectId} ${f.finding} ${f.part}`;
 
 /** The figures of a mix at an age. */
 function figures({ tests, earlier, accepted, project }: MixSeries) {
@@ -41,76 +49,70 @@ function figures({ tests, earlier, accepted, project }: MixSeries) {
   return { unit: view.unit, rows: figuresOf(view, school) };
 }
 
-/** The age of the strength test that a finding is about, d; null where it is about something else. */
-const ageOf = ({ finding, part }: Pick<DecisionTried, 'finding' | 'part'>): number | null =>
-  finding === STRENGTH_FINDING ? Number(part.split('@')[1]) : null;
+/** Of which series of a mix a strength test that is decided on is; null where the decision is about something else. */
+async function seriesWith(cx: Cx, tried: DecisionTried, now: Date): Promise<MixSeries | null> {
+  if (tried.finding !== STRENGTH_FINDING) return null;
+  const { subjectId } = await itemOf(cx, tried.subject);
+  if (subjectId === null) return null;
+  return seriesOf(cx, subjectId, now, Number(tried.part.split('@')[1])).catch((error: unknown) => {
+    // By now the mix is accepted at another age: then it is of no series.
+    if (error instanceof Refused) return null;
+    throw error;
+  });
+}
 
-/** How the series of a mix stands, before and after. */
-async function seriesChange(before: Cx, after: Cx, mixId: string, age: number, now: Date): Promise<DecisionEffect['series']> {
-  const [was, then] = [await seriesOf(before, mixId, now, age), await seriesOf(after, mixId, now, age)];
+/** Puts the decision on record, judges all that hangs on it by the rules of every other write, and takes it back. */
+const triedOut = (pool: Pool, tried: DecisionTried, now: Date): Promise<Tried> =>
+  transaction(pool, async (cx): Promise<Tried> => {
+    const { subject: subjectId, finding, part, decided, by } = tried;
+    const id = newId();
+    const act: Act = { personId: by, writeId: id, now, touched: new Map() };
+    await decide(cx, act, { id, by, subjectId, finding, part, decided, whoId: by, why: 'to be looked at', at: now.toISOString() });
+    const judged = await judgeTouched(cx, act);
+    throw new TakenBack({ judged, found: await findingsOnLines(cx, judged), series: await seriesWith(cx, tried, now) });
+  }).catch((error: unknown) => {
+    if (error instanceof TakenBack) return error.tried;
+    throw error;
+  });
+
+/** How a series stands, before and after. */
+function seriesChange(was: MixSeries, then: MixSeries): DecisionEffect['series'] {
   const [a, b] = [figures(was), figures(then)];
   return {
-    title: `${was.mix.name}, ${age} days, ${unitLabel(a.unit)}`,
+    title: `${was.mix.name}, ${was.accepted.ageDays} days, ${unitLabel(a.unit)}`,
     figures: b.rows.map(({ figure, ...row }) => ({ ...row, now: a.rows.find((r) => r.label === row.label)?.figure ?? null, then: figure })),
   };
 }
 
 /**
- * What a decision would do. It is put on record, all that hangs on it is judged by the rules of every other write, and then the
- * transaction is taken back: nothing of it stays, and nobody hears of it.
+ * What a decision would do. It is tried out in a transaction that is taken back: nothing of it stays, and nobody hears of it. How it
+ * stands without it is read afterwards: nobody holds two connections.
  */
 export async function effectOf(pool: Pool, tried: DecisionTried, now: Date): Promise<DecisionEffect> {
-  const { subject, finding, part, decided, by } = tried;
-  const item = await itemOf(pool, subject);
-  const own = (await findingsAbout(pool, [subject])).find((f) => f.finding === finding && f.part === part);
-  const effect = await uncollided(() =>
-    transaction(pool, async (cx): Promise<Omit<DecisionEffect, 'papers'>> => {
-      const id = newId();
-      const act: Act = { personId: by, writeId: id, now, touched: new Map() };
-      await decide(cx, act, {
-        id,
-        by,
-        subjectId: subject,
-        finding,
-        part,
-        decided,
-        whoId: by,
-        why: 'to be looked at',
-        at: now.toISOString(),
-      });
-      const judged = await judgeTouched(cx, act);
-      const [before, after] = [await findingsOnLines(pool, judged), await findingsOnLines(cx, judged)];
-      const says = (rows: readonly FindingRow[], key: string): string | null => {
-        const row = rows.find((r) => keyOf(r) === key);
-        return row ? stateAt(row, now.getTime()).says : null;
-      };
-      const moved = [...new Map([...before, ...after].map((row) => [keyOf(row), row])).entries()].filter(
-        ([key, row]) =>
-          !(row.subjectId === subject && row.finding === finding && row.part === part) && says(before, key) !== says(after, key),
-      );
-      const places = await placesOf(
-        pool,
-        moved.map(([, row]) => row.subjectId),
-      );
-      const age = ageOf(tried);
-      throw new TakenBack({
-        changes: moved.map(([key, row]) => ({
-          title: findingById(row.finding)?.title ?? row.finding,
-          where: places.get(row.subjectId) ?? '',
-          now: says(before, key),
-          then: says(after, key),
-        })),
-        series:
-          age === null || item.subjectId === null || own?.choices.includes('counts') !== true
-            ? null
-            : await seriesChange(pool, cx, item.subjectId, age, now),
-      });
-    }),
-  ).catch((error: unknown) => {
-    if (error instanceof TakenBack) return error.found;
-    throw error;
-  });
-  return { ...effect, papers: await papersOf(pool, own?.stoodOn ?? []) };
+  const { judged, found: after, series } = await uncollided(() => triedOut(pool, tried, now));
+  const [before, was] = [await findingsOnLines(pool, judged), series && (await seriesWith(pool, tried, now))];
+  const own = keyOf({ subjectId: tried.subject, finding: tried.finding, part: tried.part });
+  const says = (rows: readonly FindingRow[], key: string): string | null => {
+    const row = rows.find((r) => keyOf(r) === key);
+    return row ? stateAt(row, now.getTime()).says : null;
+  };
+  const moved = [...new Map([...before, ...after].map((row) => [keyOf(row), row]))].filter(
+    ([key]) => key !== own && says(before, key) !== says(after, key),
+  );
+  const places = await placesOf(
+    pool,
+    moved.map(([, row]) => row.subjectId),
+  );
+  return {
+    changes: moved.map(([key, row]) => ({
+      title: findingById(row.finding)?.title ?? row.finding,
+      where: places.get(row.subjectId) ?? '',
+      now: says(before, key),
+      then: says(after, key),
+    })),
+    series: series && was ? seriesChange(was, series) : null,
+    papers: await papersOf(pool, before.find((row) => keyOf(row) === own)?.stoodOn ?? []),
+  };
 }
 
 /** Papers that stand on what a finding stands on, the newest of each. */

@@ -155,11 +155,11 @@ export const linesAfterStanding = async (cx: Cx, lineId: string, properties: rea
   (
     await select<{ line_id: string }>(
       cx,
-      `SELECT DISTINCT later.line_id FROM (
+      `SELECT later.line_id FROM (
          SELECT s.subject_id, MIN(s.at) AS at FROM standing s JOIN item i ON i.id = s.item_id
          WHERE i.line_id = ? AND s.property IN (?) AND s.subject_id IS NOT NULL GROUP BY s.subject_id
        ) own JOIN standing o ON o.subject_id = own.subject_id AND o.property IN (?) AND o.at > own.at
-       JOIN item later ON later.id = o.item_id ORDER BY o.at LIMIT ?`,
+       JOIN item later ON later.id = o.item_id GROUP BY later.line_id ORDER BY MIN(o.at) LIMIT ?`,
       [lineId, properties, properties, LATER],
     )
   ).map((row) => row.line_id);

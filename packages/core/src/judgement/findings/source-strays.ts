@@ -3,7 +3,7 @@ import type { Evaluation } from '../../methods/evaluate.js';
 import { say } from '../../problems.js';
 import { always, because, finding, type Found } from './finding.js';
 import { unitLabel } from '../../units/units.js';
-import { isGone, type Line, type LineTest, type Outcome } from './line.js';
+import { isGone, testsOf, type Line, type LineTest, type Outcome } from './line.js';
 
 /** Which test of a source strays. */
 export const STRAYS = 'source-strays';
@@ -31,19 +31,27 @@ const STRAYING = [
   { id: 'absorption', usual: 'meanAbsorption', label: 'absorption' },
 ] as const;
 
-function ofTest(line: Line, test: LineTest): Found[] {
+/** A test against the history of its source, where it strays from that; null where it does not, or nothing is known. */
+function straying(line: Line, test: LineTest): Evaluation | null {
   const before = line.history?.[test.id];
-  if (!before || test.outcome === null || test.state === 'void') return [];
+  if (!before || test.outcome === null) return null;
   const against = againstHistory({ ...test.outcome, method: test.method.id }, before);
-  if (against?.notes.some((n) => n.code === 'source-shifted') !== true) return [];
+  return against?.notes.some((n) => n.code === 'source-shifted') === true ? against : null;
+}
+
+/** @param tests of one method on one item, none of them void: the newest stands, those before it stray with it */
+function ofTests(line: Line, tests: readonly LineTest[]): Found[] {
+  const test = tests.at(-1)!;
+  const against = straying(line, test);
+  if (!against) return [];
   const looks = against.notes.filter((n) => n.code !== 'source-shifted');
   const about = {
     subjectId: test.itemId,
     part: test.method.id,
-    stoodOn: [test.id],
+    stoodOn: tests.filter((t) => straying(line, t) !== null).map((t) => t.id),
     evidence: because(looks.map(({ code, params }) => say(code, params))),
   };
-  const says = `Not what its source has given: ${movedWords(test.outcome, against)}.`;
+  const says = `Not what its source has given: ${movedWords(test.outcome!, against)}.`;
   const taken = line.takenOver?.[test.id];
   if (taken) return [{ ...about, states: always('watch', `${says} ${TAKEN[taken]}`), acceptance: taken === 'own' ? 'counts' : 'excluded' }];
   const again = 'Test a second portion. If it gives the same, the source has moved: let it count.';
@@ -69,8 +77,14 @@ export const sourceStraysFinding = finding({
     { designation: 'ASTM C128', edition: '2022' },
   ],
   find: (line) =>
-    line.tests.flatMap((test) => {
-      const item = line.items.find((i) => i.id === test.itemId);
-      return item && !isGone(line, item) ? ofTest(line, test) : [];
+    line.items.flatMap((item) => {
+      if (isGone(line, item)) return [];
+      const tests = testsOf(line, item).filter((t) => line.history?.[t.id] !== undefined && t.outcome !== null && t.state !== 'void');
+      return [...new Set(tests.map((t) => t.method.id))].flatMap((method) =>
+        ofTests(
+          line,
+          tests.filter((t) => t.method.id === method),
+        ),
+      );
     }),
 });

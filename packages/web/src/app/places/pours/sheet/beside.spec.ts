@@ -1,6 +1,6 @@
 import { provideZonelessChangeDetection, type Type } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
-import type { Sample } from '@keen-mortar/contract';
+import type { FindingView, Sample } from '@keen-mortar/contract';
 import type { ResultValue } from '@keen-mortar/core';
 import { provideState, provideStore, Store } from '@ngrx/store';
 import { EMPTY } from 'rxjs';
@@ -181,6 +181,18 @@ describe('beside the test in hand', () => {
     expect(host.querySelector('[data-testid="seen"]')?.textContent).toMatch(
       /correction factor is missing.*meter may leak.*air-free density/,
     );
+    // What hangs on more than the sheet knows is as the record has it.
+    const replaced: FindingView = {
+      ...{ finding: 'replaced', title: 'Specification replaced', subjectId: sample.load.id, part: '', grade: 'watch' },
+      ...{ says: 'Judged by Deck.', next: ['Ask.'], evidence: [], acceptance: null, choices: [], decision: null },
+    };
+    await show(TestSide, {
+      row: store.selectSignal(rowInHand)(),
+      rows: store.selectSignal(rows)(),
+      sample: { ...sample, tests, findings: [replaced] },
+      now: Date.parse(later(0)),
+    });
+    expect(host.querySelector('[data-testid="load"]')?.textContent).toContain('Judged by Deck.');
   });
 
   it('the sheet keeps the clocks: they burn before the server answers, and end with the event', async () => {

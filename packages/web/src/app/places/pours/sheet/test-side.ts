@@ -11,11 +11,14 @@ import { othersOf, toldOf, type Row } from './sheet.view';
 
 /** What is found together, in the order in which somebody looks. */
 const TOGETHER: readonly { readonly id: string; readonly head: string; readonly of: readonly string[] }[] = [
-  { id: 'load', head: 'The load', of: ['load-stands', 'time-in-truck', 'load-wcm', 'water-on-site'] },
+  { id: 'load', head: 'The load', of: ['load-stands', 'time-in-truck', 'load-wcm', 'water-on-site', 'replaced'] },
   { id: 'pair', head: 'With its other tests', of: ['pair'] },
-  { id: 'seen', head: 'Seen so far', of: ['cross-check'] },
+  { id: 'seen', head: 'Seen so far', of: ['cross-check', 'correction', 'instrument'] },
   { id: 'diagnosis', head: 'Likely causes', of: ['likely-cause'] },
 ];
+
+/** What hangs on more than is on the sheet: as the record has it. */
+const OF_RECORD: readonly string[] = ['replaced', 'instrument'];
 
 /** Beside the test, not behind a dialog: water on site, what does not fit together, working, other variants, steps and cautions. */
 @Component({
@@ -132,9 +135,10 @@ export class TestSide {
   /** What several things mean together, in the order in which somebody looks: the load, this test with its others, what does not fit. */
   protected readonly together = computed(() => {
     const own = (f: ShownFinding): boolean => speaksOf(f, this.row().method.id);
-    const all = this.found()
-      .map((f) => shownFinding(f, this.minute()))
-      .filter((f) => isTold(f) && own(f) && f.finding !== 'composite');
+    const here = this.found().flatMap((f) => (OF_RECORD.includes(f.finding) ? [] : [shownFinding(f, this.minute())]));
+    const all = [...here, ...this.sample().findings.filter((f) => OF_RECORD.includes(f.finding))].filter(
+      (f) => isTold(f) && own(f) && f.finding !== 'composite',
+    );
     return TOGETHER.map(({ id, head, of }) => ({ id, head, findings: all.filter((f) => of.includes(f.finding)) })).filter(
       ({ findings }) => findings.length > 0,
     );
