@@ -362,7 +362,7 @@ describe('what hangs on more than the concrete', () => {
     kit: [{ id: 'k2', kind: 'air-meter' as const, name: 'Meter 2', calibratedOn: '2026-04-01' }],
     outcome: {
       ...t.outcome!,
-      validity: inQuestion ? { state: 'remark' as const, reasons: [{ code: 'found-wrong' as const, params: wrong }] } : t.outcome!.validity,
+      validity: inQuestion ? { state: 'marked' as const, reasons: [{ code: 'found-wrong' as const, params: wrong }] } : t.outcome!.validity,
     },
   });
   const air = (id: string, minutes: number) => tested(id, 'pressure-air', { gauge: '6.0 %' }, { minutes });
