@@ -16,7 +16,7 @@ import type { Act } from '../actor.js';
 import { lineOnRecord, mixLine, withSeries, type LineOnRecord } from '../queries/line.js';
 import { lineDone, postponeLines, setFindings, type FindingRow } from '../store/findings.js';
 import { setCountsFrom, WAITS } from '../store/gifts.js';
-import { linesInTank, lockLine } from '../store/items.js';
+import { inLineOrder, linesInTank, lockLine } from '../store/items.js';
 import { lockMix, mixHead } from '../store/mixes.js';
 import { linesAfterStanding } from '../store/standing.js';
 import { linesAfter, setStrengths, strengthsKept, type StrengthRow } from '../store/strengths.js';
@@ -203,7 +203,7 @@ export async function judgePostponed(cx: PoolConnection, lineId: string): Promis
 export async function judgeTouched(cx: PoolConnection, act: Act): Promise<readonly string[]> {
   const done = new Set<string>();
   const mixes = new Set<string>();
-  let wanted = [...act.touched.keys()].sort();
+  let wanted = await inLineOrder(cx, [...act.touched.keys()]);
   while (wanted.length > 0) {
     const [now, later] = [wanted.slice(0, AT_ONCE - done.size), wanted.slice(Math.max(0, AT_ONCE - done.size))];
     const after = new Set<string>();
@@ -222,7 +222,10 @@ export async function judgeTouched(cx: PoolConnection, act: Act): Promise<readon
       );
       return [...done];
     }
-    wanted = [...after].filter((id) => !done.has(id)).sort();
+    wanted = await inLineOrder(
+      cx,
+      [...after].filter((id) => !done.has(id)),
+    );
   }
   for (const mixId of [...mixes].sort()) await judgeMix(cx, mixId);
   return [...done, ...mixes];

@@ -129,6 +129,12 @@ export async function itemsOnLine(cx: Cx, lineId: string): Promise<{ readonly it
   return { items: rows.map(item), holdsId: rows.find((row) => row.id === lineId)?.holds_id ?? null };
 }
 
+/** Lines in the one order in which everybody comes by them: the oldest first. Who waits for a later one holds none that comes after it. */
+export const inLineOrder = async (cx: Cx, lineIds: readonly string[]): Promise<string[]> =>
+  lineIds.length < 2
+    ? [...lineIds]
+    : (await select<{ id: string }>(cx, 'SELECT id FROM item WHERE id IN (?) ORDER BY at, id', [lineIds])).map((row) => row.id);
+
 /** Lines of what a mix or a source was made into from a moment on. */
 export const linesSince = async (cx: Cx, subjectId: string, from: Date): Promise<string[]> =>
   (

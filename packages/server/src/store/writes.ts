@@ -6,7 +6,7 @@ import { insert, isCollision, isDuplicate, selectOne, transaction } from '../db.
 import { fault } from '../faults.js';
 import { Refused } from '../problems.js';
 
-const TRIES = 6;
+const TRIES = 10;
 /** Between two tries, ms: longer each time, and never the same for two that met. */
 const PAUSE = 15;
 
@@ -63,6 +63,7 @@ export async function writeOnce<T>(pool: Pool, write: Write, work: (cx: PoolConn
         continue;
       }
       if (isDuplicate(error)) throw new Refused('already-exists', 'One with this number, name or code exists already.');
+      if (isCollision(error)) throw new Refused('busy', 'Many write on this at once, and nothing of it was kept. Try again.');
       throw error;
     }
   }

@@ -25,7 +25,7 @@ const ofEquipment = (name: string): RecordTable => at(name, 'JOIN equipment q ON
 
 /**
  * All that a project’s record is, in the order in which its file gives it. What is derived goes along, so that nothing has to be
- * worked out again; what waits, and what this server alone counts, does not.
+ * worked out again; tests that wait, and what this server alone counts, does not.
  */
 export const RECORD: readonly RecordTable[] = [
   at('person', ', project p WHERE p.id = ?'),
@@ -33,7 +33,7 @@ export const RECORD: readonly RecordTable[] = [
   at('project', 'WHERE x.id = ?'),
   ofProject('specification'),
   at('spec_limit', 'JOIN specification s ON s.id = x.specification_id WHERE s.project_id = ?'),
-  ofProject('mix'),
+  at('mix', 'WHERE x.project_id = ?', { without: ['writes'] }),
   at('mix_revision', 'JOIN mix m ON m.id = x.mix_id WHERE m.project_id = ?'),
   ofRevision('revision_specification'),
   ofRevision('ingredient'),
@@ -71,6 +71,8 @@ export const RECORD: readonly RecordTable[] = [
   ofItem('standing'),
   ofItem('strength'),
   ofProject('finding'),
+  // Lines that wait to be judged again wait there as well.
+  at('pending_line', ['JOIN item i ON i.id = x.line_id WHERE i.project_id = ?', 'JOIN mix m ON m.id = x.line_id WHERE m.project_id = ?']),
   ofItem('gift'),
   ofTest('stood_on'),
   at('change_log', 'WHERE x.project_id = ?', { without: ['seq'], order: 'x.seq' }),
