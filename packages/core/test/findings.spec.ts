@@ -410,6 +410,12 @@ describe('what hangs on more than the concrete', () => {
     expect(says('2026-03-03', '2026-05-02')).toBe(
       'The correction factor of 0.4 % is of 3 Mar 2026; a gravity of its aggregates was found on 2 May 2026.',
     );
+    // Both on the days of the project: late in the evening of the west it is the day after in Greenwich.
+    const west: Line = {
+      ...lineWith({ tests: [air('a', 20)], line: revision('2026-05-01', '2026-05-02') }),
+      project: { ...lineWith().project, timezone: 'Pacific/Honolulu' },
+    };
+    expect(now(west, 'correction')).toBeUndefined();
     expect([says('2026-05-02', '2026-05-02'), says(undefined, '2026-05-02'), says('2026-03-03', '2026-05-02', [])]).toEqual([
       undefined,
       undefined,

@@ -2,6 +2,7 @@ import { decimalText, exact, significant, type Exact } from '../numbers/exact.js
 import { convert, dimensionOf, unitLabel, type UnitId } from '../units/units.js';
 import type { Keyed } from '../units/reading.js';
 import type { AnyInputs } from '../methods/definition.js';
+import { dayIn } from '../time/zone.js';
 import type { MATERIAL_ROLES } from './items.js';
 import type { Sources } from './sources.js';
 
@@ -145,8 +146,8 @@ export function gravityDays(
   return found.length === 0 ? null : Math.floor((at - Math.min(...found)) / DAY);
 }
 
-/** The day (UTC, yyyy-mm-dd) on which the newest gravity of a recipe was found; null where all of them were keyed. */
-export function gravitiesFoundOn(ingredients: Parameters<typeof gravityDays>[0]): string | null {
-  const found = ingredients.flatMap((i) => (i.sgTest ? [i.sgTest.at.slice(0, 10)] : []));
+/** The day (yyyy-mm-dd, in a zone) on which the newest gravity of a recipe was found; null where all of them were keyed. */
+export function gravitiesFoundOn(ingredients: Parameters<typeof gravityDays>[0], zone: string): string | null {
+  const found = ingredients.flatMap((i) => (i.sgTest ? [dayIn(zone, i.sgTest.at)] : []));
   return found.sort().at(-1) ?? null;
 }

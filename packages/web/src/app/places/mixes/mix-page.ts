@@ -99,8 +99,8 @@ export class MixPage {
   });
   /** A correction factor from before its gravities. */
   protected readonly staleFactor = computed(() => {
-    const r = this.revision();
-    const says = r ? staleCorrection(r) : null;
+    const [r, p] = [this.revision(), this.project()];
+    const says = r && p ? staleCorrection(r, p.timezone) : null;
     return says === null ? null : `${says} ${CORRECTION_AGAIN}`;
   });
   protected readonly age = computed(() => {
