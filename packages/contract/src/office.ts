@@ -1,4 +1,5 @@
 import {
+  AT_AN_AGE,
   COMPARISON_IDS,
   exact,
   FOUND_BY_BREAKING,
@@ -69,8 +70,8 @@ const limitBody = z
       message: `${unitLabel(l.unit) || 'a plain number'} is no unit of ${property?.label ?? l.property}${units ? `: use ${units}` : ', which has none'}`,
     });
   })
-  .refine((l) => l.atDays === undefined || FOUND_BY_BREAKING.includes(l.property), {
-    error: 'an age belongs to a strength',
+  .refine((l) => l.atDays === undefined || [...FOUND_BY_BREAKING, ...AT_AN_AGE].includes(l.property), {
+    error: 'an age belongs to a strength or a length change',
     path: ['atDays'],
   })
   .refine((l) => l.lower === undefined || l.upper === undefined || Number(l.lower) <= Number(l.upper), {

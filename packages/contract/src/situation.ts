@@ -5,6 +5,8 @@ import {
   evaluate,
   inputsOf,
   kitMarks,
+  LENGTH_CHANGE,
+  prismRemarks,
   runById,
   shortOf,
   waterSince,
@@ -12,6 +14,7 @@ import {
   stepsOf,
   say,
   type OwnFigures,
+  type PrismFacts,
   methodById,
   otherSpecimen,
   type AnyInputs,
@@ -135,6 +138,10 @@ function onRecord(
     ...leastMarks(sample, method, inputs),
   ];
   const asks = doubtsOf(sample, method, inputs);
+  if (sample.sources['prisms.cast'] !== undefined) {
+    const prisms = prismRemarks(prismFacts(sample.sources), readAt(sample, test));
+    return { ...asks, marks: [...marks, ...prisms.marks], voids: prisms.voids };
+  }
   if (!sample.load || sample.sources['sample.portions'] === undefined) return { marks, ...asks };
   const fresh = method.work?.on === 'fresh';
   const { 'sample.portions': portions, 'sample.finished': finished } = sample.sources;
@@ -168,6 +175,18 @@ function setMarks(sample: Known, test: Started, method: AnyMethod, inputs: AnyIn
     ...(other ? [{ code: other.code, params: other.params }] : []),
   ];
 }
+
+/** What a set of prisms gives to its tests of its first hours. */
+const prismFacts = (sources: Sources): PrismFacts => ({
+  castAt: sources['prisms.cast'] as string | undefined,
+  regime: sources['prisms.regime'] as string | undefined,
+  demolded: sources['prisms.demolded'] as string | undefined,
+  initialAt: sources['prisms.initial'] as string | undefined,
+});
+
+/** When a set of prisms was read, this time with the others, ms. */
+const readAt = (sample: Pick<Known, 'tests'>, test: Started): number[] =>
+  [...sample.tests.filter((t) => t.kept !== null), test].filter((t) => t.method === LENGTH_CHANGE).map((t) => ms(t.startedAt));
 
 /** What a set was molded as, as far as what it gives to its tests says so. */
 const setFacts = (sources: Sources): AnyInputs =>

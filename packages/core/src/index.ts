@@ -97,7 +97,7 @@ export { byOwnCopy, figuresIn, ownFaults, ownWords, withOwn, type OwnFigure, typ
 export { METHODS, methodById } from './methods/register.js';
 export { PRACTICES, PRACTICE_IDS, usualVariant, type PracticeId } from './methods/practices.js';
 export { compare, comparisonStep, COMPARISON_IDS, COMPARISONS, type Compared, type Comparison, type Side } from './limits/compare.js';
-export { limitFits, PROPERTIES, PROPERTY_IDS, propertyOf, type Property } from './limits/properties.js';
+export { AT_AN_AGE, limitFits, PROPERTIES, PROPERTY_IDS, propertyOf, type Property } from './limits/properties.js';
 export {
   boundsOf,
   judge,
@@ -273,6 +273,8 @@ export {
   type ComparedTest,
   type MeanVerdict,
 } from './judgement/strength-limit.js';
+export { initialReadingAt, prismRemarks, type PrismFacts } from './methods/length-change/initial.js';
+export { LENGTH_CHANGE } from './methods/length-change/length-change.js';
 export { CAPS, FRACTURES, padsServe } from './methods/compression/broken.js';
 export { adviseAtPress, type AtThePress, type PressAdvice } from './judgement/at-the-press.js';
 export { causesOf, remarkWords, seasonOf, type ShiftCause, type Trait, type TraitKind, type Traced } from './judgement/causes.js';

@@ -1,4 +1,16 @@
-import { findingsOf, FINDINGS, isTold, speaksOf, stateAt, type Decision, type Finding, type Line } from '../src/index.js';
+import {
+  findingsOf,
+  FINDINGS,
+  isTold,
+  judgeAll,
+  methodById,
+  speaksOf,
+  stateAt,
+  type Decision,
+  type Evaluation,
+  type Finding,
+  type Line,
+} from '../src/index.js';
 import { DAY, item, LIMITS, lineWith, moment, setOf, slump, TICKET, tested } from '../testing/line.js';
 
 const at = (minutes: number): number => Date.parse(moment(minutes));
@@ -488,5 +500,56 @@ describe('what hangs on more than the concrete', () => {
     const is = LIMITS.map((s) => ({ ...s, school: 'is' as const }));
     expect(at(mpa('36.1', '38.0', '37.2'), { specifications: is })?.grade).toBe('open');
     expect(at(mpa('36.1', '38.0', '37.2'), { ageDays: 56 })).toBeUndefined();
+  });
+});
+
+describe('a set of prisms', () => {
+  const HOUR = 60;
+  const bars = { gauge: '250 mm', initialBar: '1.200 mm', bar: '1.200 mm' };
+  const read = (id: string, minutes: number, now: string) =>
+    tested(
+      id,
+      'length-change',
+      { ...bars, prisms: ['3.412', '3.055'].map((initial) => ({ initial: `${initial} mm`, now: `${Number(initial) - Number(now)} mm` })) },
+      { itemId: 'L-1', minutes },
+    );
+  const prisms = (facts: object, tests: Line['tests'], limits = LIMITS) =>
+    lineWith({ items: [item('prism-set', 'L-1', 'sample', { castAt: moment(0), ...facts })], tests, limits });
+
+  it('is void when it was first read off its hour, by what it says or by its first test', () => {
+    const first = (hours: number) => now(prisms({}, [read('a', hours * HOUR, '0')]), 'initial-reading', 99 * DAY);
+    expect([first(23.5)?.grade, first(24.5)?.says]).toEqual(['fine', 'Read for the first time after 24 h 30 min.']);
+    expect([first(25)?.grade, first(25)?.says]).toEqual([
+      'void',
+      'The prisms were read for the first time after 25 h; it belongs at 24 h ± 30 min. The set is void.',
+    ]);
+    expect(of(prisms({ initialAt: moment(25 * HOUR) }, [read('a', 24 * HOUR, '0')]), 'initial-reading')?.acceptance).toBe('excluded');
+    // A reading after weeks is no initial reading: nobody knows when that was.
+    expect(first(20 * 24)).toBeUndefined();
+    const late = now(prisms({ demolded: moment(24.5 * HOUR) }, []), 'initial-reading');
+    expect([late?.grade, late?.says]).toEqual(['watch', 'The prisms were demolded after 24 h 30 min; it belongs at 23.5 h ± 30 min.']);
+  });
+
+  it('meets a limit at the age at which it holds, and no other reading is judged by it', () => {
+    const limit = { id: 'p', property: 'length-change', unit: '%', lower: '-0.040', atDays: 28, source: '2.8' } as const;
+    const limits: Line['specifications'] = [{ id: 's', name: 'Deck', comparison: 'reported', limits: [limit] }];
+    const at = (days: number, shrunk: string, asked = limits) =>
+      now(prisms({}, [read('a', days * DAY, shrunk)], asked), 'length-limit', 40 * DAY);
+    expect([at(28.9, '0.10')?.grade, at(28.9, '0.10')?.says]).toEqual(['fine', 'At 28 days: -0.040 %; at least -0.040 % at 28 d.']);
+    expect([at(28, '0.12')?.grade, at(28, '0.12')?.says]).toEqual([
+      'out',
+      'At 28 days: -0.048 %; at least -0.040 % at 28 d: 0.008 points below the lower limit.',
+    ]);
+    expect(at(56, '0.12')?.next).toEqual(['Read it now, and ask whoever wrote the limit.']);
+    const young = now(prisms({}, [], limits), 'length-limit', 5 * DAY);
+    expect([young?.grade, isTold(young!)]).toEqual(['open', false]);
+    const drying = [{ ...limits[0]!, limits: [{ ...limit, property: 'length-change-from-drying' }] }];
+    expect(of(prisms({}, [], drying), 'length-limit')).toBeUndefined();
+    expect(of(prisms({ drying: moment(28 * DAY) }, [], drying), 'length-limit')).toBeDefined();
+    const m = methodById('length-change')!;
+    const states = (asked: Line['specifications']) =>
+      judgeAll(m, read('a', 7 * DAY, '0.12').outcome as Evaluation, asked)[0]!.verdicts.map((v) => v.state);
+    expect(states(limits)).not.toContain('out');
+    expect(states([{ ...limits[0]!, limits: [{ ...limit, atDays: undefined }] }])).toContain('out');
   });
 });

@@ -50,7 +50,14 @@ describe('what is found', () => {
     });
 
   it('is said in the same words by sheet, list, ledger, interface and report: every finding at every outlet', async () => {
-    const site = await Site.made(b, 60, undefined, { sand: { sourceId: idFor('source sand') }, correctionOn: '2020-02-03' });
+    const lengthId = id();
+    const length = { id: id(), property: 'length-change', unit: '%', lower: '-0.040', atDays: 28, source: '2.8' };
+    const asked = { id: lengthId, by, projectId, name: `Length ${lengthId}`, comparison: 'reported', limits: [length] };
+    expect((await h.post('/specifications', asked)).status).toBe(201);
+    const site = await Site.made(b, 60, [idFor('spec-deck'), lengthId], {
+      sand: { sourceId: idFor('source sand') },
+      correctionOn: '2020-02-03',
+    });
     const pour = await site.pour('20');
     site.unknowing = { known: site.at(0) };
     const [bad, grab, wet, good] = [
@@ -84,6 +91,9 @@ describe('what is found', () => {
       { d1: ['101.5', 'mm'], d2: ['101.5', 'mm'], length: ['203', 'mm'], load: ['300', 'kN'] },
       { minutes: 20 + 28 * 1440, reason: 'its label says so' },
     );
+
+    const prisms = await site.prisms(molded);
+    for (const [i, hours] of [24, 28 * 24].entries()) await site.prismTest(prisms, hours, i === 0 ? '0' : '0.12');
 
     // A meter that is found wrong afterwards, and a revision that is keyed afterwards.
     const meter = id();
@@ -186,6 +196,21 @@ describe('what is found', () => {
     const issued = await h.post<Report>('/reports', { id: id(), by, projectId, scope: { of: 'item', itemId: load } });
     const paper = (await wordsOf(new Uint8Array(await h.bytes(`/reports/${issued.body.id}/paper`)))).join(' ');
     expect(/fcm = .*|.{30}\b3\d\.\d MPa/.exec(paper)?.[0]).toBeUndefined();
+  });
+
+  it('prisms that were first read off their hour are void, and are read no more, until another hour is on record', async () => {
+    const site = await Site.made(b, 60);
+    const prisms = await site.prisms(await site.sample(await site.load(await site.pour())));
+    await site.prismTest(prisms, 25, '0');
+    const states = async () => {
+      const { tests } = (await h.get<Sheet>(`/items/${prisms}`)).body;
+      return [(await foundOf(prisms, 'initial-reading'))?.grade, ...tests.map((t) => t.kept!.evaluation.validity.state)];
+    };
+    expect(await states()).toEqual(['void', 'void']);
+    await expectAsync(site.prismTest(prisms, 28 * 24, '0.05')).toBeRejectedWithError(/testing-ended/);
+    await site.tell(prisms, { initialAt: [site.at(24 * 60), null] });
+    await site.prismTest(prisms, 28 * 24, '0.05');
+    expect(await states()).toEqual(['fine', 'valid', 'valid']);
   });
 
   it('a decision makes a marked strength test count, or not; taken back it waits again; each with who and why', async () => {

@@ -128,6 +128,28 @@ export class Site {
     return { id: setId, specimens: [...answer.body.children].sort((a, c) => (a.code < c.code ? -1 : 1)).map((c) => c.id) };
   }
 
+  /** A set of prisms whose cement met water when the load was batched. */
+  prisms = async (sampleId: string, facts: object = {}): Promise<string> =>
+    (await this.b.item('prism-set', sampleId, { castAt: this.at(0), gauge: q('250', 'mm'), ...facts })).item.id;
+
+  /** Two prisms are read, shorter by so many mm than at first. */
+  prismTest = (prismsId: string, hours: number, shorter: string): Promise<string> =>
+    this.test(
+      prismsId,
+      'length-change',
+      {
+        initialBar: ['1.200', 'mm'],
+        bar: ['1.200', 'mm'],
+        ...Object.fromEntries(
+          ['3.412', '3.055'].flatMap((initial, i) => [
+            [`prisms.${i}.initial`, [initial, 'mm'] as const],
+            [`prisms.${i}.now`, [(Number(initial) - Number(shorter)).toFixed(3), 'mm'] as const],
+          ]),
+        ),
+      },
+      { minutes: hours * 60 },
+    );
+
   break = (specimenId: string, load: string, days: number): Promise<string> =>
     this.test(
       specimenId,

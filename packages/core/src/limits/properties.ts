@@ -21,6 +21,17 @@ export const PROPERTIES: readonly Property[] = [
   ).values(),
 ].reverse();
 
+/** Properties of which a limit may hold at an age, though nothing is broken: of those with an age the item is judged, not each reading. */
+export const AT_AN_AGE: readonly string[] = [
+  ...new Set(
+    METHODS.flatMap((m) =>
+      Object.values(m.results as Readonly<Record<string, ResultField>>).flatMap(({ property, atAge }) =>
+        atAge && property ? [property] : [],
+      ),
+    ),
+  ),
+];
+
 const byId = new Map(PROPERTIES.map((p) => [p.id, p]));
 
 export const PROPERTY_IDS = PROPERTIES.map((p) => p.id) as [string, ...string[]];

@@ -17,7 +17,7 @@ export interface Limit {
   readonly target?: string | undefined;
   readonly minus?: string | undefined;
   readonly plus?: string | undefined;
-  /** Of what is found by breaking specimens: the age at which it holds, d; 28 where it does not say. */
+  /** The age at which it holds, d. Where it does not say: 28 of what is found by breaking specimens, else any. */
   readonly atDays?: number | undefined;
   /** Where it is written, e.g. `project specification 03 30 00, 2.4`. */
   readonly source: string;
@@ -204,7 +204,8 @@ export function judgeAll(m: AnyMethod, evaluation: Evaluation, specifications: r
       const field = m.results[result.id];
       // One specimen is no strength test: its set is judged, at the age of acceptance, and the mean of several.
       const property = m.breaks && field?.main ? undefined : field?.property;
-      const limits = specification?.limits.filter((l) => property !== undefined && l.property === property) ?? [];
+      const holds = (l: Limit): boolean => l.property === property && !(field?.atAge === true && l.atDays !== undefined);
+      const limits = property === undefined ? [] : (specification?.limits.filter(holds) ?? []);
       const each = (limits.length === 0 ? [undefined] : limits).map((limit) =>
         judge(m, result, evaluation.validity.state, limit, specification?.comparison ?? 'reported'),
       );

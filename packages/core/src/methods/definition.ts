@@ -51,6 +51,10 @@ export type Source =
   | 'specimen.age'
   | 'specimen.left'
   | 'prisms.gauge'
+  | 'prisms.cast'
+  | 'prisms.regime'
+  | 'prisms.demolded'
+  | 'prisms.initial'
   | 'source.kind'
   | 'source.nominal'
   | 'field.mass'
@@ -214,6 +218,8 @@ export interface ResultField {
   readonly plausible?: Range | Record<System, Range>;
   /** The property that a specification limits; none where nothing does. */
   readonly property?: string;
+  /** A limit on it may hold at an age of what is tested, and then says nothing of the other readings. */
+  readonly atAge?: true;
   /** Single-operator standard deviation (1s) as published; named in judgement/precision. */
   readonly precision?: string;
   /** Where only one system has this result, e.g. ft³ per design yd³. */

@@ -332,6 +332,18 @@ export const TESTS = {
     counts: 'no',
     by: 'ASTM C157/C157M (2017)',
   },
+  'initial-reading-off': {
+    says: (p) => `The prisms were read for the first time after ${at(p, 'took')}; it belongs at ${at(p, 'belongs')}. The set is void.`,
+    next: 'Cast another set. What this one shows is no length change by the method.',
+    ends: true,
+    whenVoid: true,
+  },
+  'prisms-demolded-off': {
+    says: (p) => `The prisms were demolded after ${at(p, 'took')}; it belongs at ${at(p, 'belongs')}.`,
+    next: 'Say so with every change of the set.',
+    counts: 'no',
+    by: 'ASTM C157/C157M (2017)',
+  },
   // Sampling, clocks
   'one-grab': {
     says: () => 'One portion is not a composite.',

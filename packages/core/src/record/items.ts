@@ -352,10 +352,17 @@ export const ITEM_KINDS: Readonly<Record<ItemKind, ItemKindDefinition>> = {
       regime: pick('Kept', REGIMES, { optional: true, usual: 'air' }),
       gauge: qty('length', 'G', 'Gauge length', { si: 'mm', us: 'in' }, { possible: { unit: 'mm', above: '0', most: '1000' } }),
       demolded: instant('Demolded at', { optional: true }),
+      initialAt: instant('First read at', { optional: true }),
       drying: instant('Drying started at', { optional: true }),
     },
     at: 'castAt',
-    gives: { gauge: 'prisms.gauge' },
+    gives: {
+      gauge: 'prisms.gauge',
+      castAt: 'prisms.cast',
+      regime: 'prisms.regime',
+      demolded: 'prisms.demolded',
+      initialAt: 'prisms.initial',
+    },
   },
   prism: {
     label: 'Prism',

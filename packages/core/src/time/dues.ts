@@ -1,6 +1,6 @@
 import { C31, CURING_PARAMS } from '../methods/curing/curing.js';
 import { C157 } from '../methods/length-change/length-change.js';
-import { SCHEDULES } from '../methods/length-change/schedule.js';
+import { regimeOf, SCHEDULES } from '../methods/length-change/schedule.js';
 import type { AnyInputs, Citation } from '../methods/definition.js';
 import { duration, type Events } from '../methods/evaluate.js';
 import { CALIBRATION, type KitKind } from '../record/kit.js';
@@ -141,10 +141,8 @@ function specimenDues({ facts, sources, tests }: DueItem): Due[] {
   return [{ id: 'break', ...breakWindow(made, days), doneAt: broken.length === 0 ? null : Math.min(...broken) }];
 }
 
-const regimeOf = (facts: AnyInputs): keyof typeof SCHEDULES => ((facts as Facts)['regime'] as keyof typeof SCHEDULES | undefined) ?? 'air';
-
 function prismDues({ facts, tests }: DueItem): Due[] {
-  const { castAt, drying, demolded } = facts as Facts as Record<string, string | undefined>;
+  const { castAt, drying, demolded, initialAt } = facts as Facts as Record<string, string | undefined>;
   const cast = momentOf(castAt);
   if (cast === null) return [];
   const { readings, wetUntilDays } = SCHEDULES[regimeOf(facts)];
@@ -164,7 +162,8 @@ function prismDues({ facts, tests }: DueItem): Due[] {
     id,
     opensAt,
     endsAt,
-    doneAt: i === 0 ? (momentOf(demolded) ?? read.get(dues[1]?.id ?? '') ?? null) : (read.get(id) ?? null),
+    doneAt:
+      (i > 1 ? null : momentOf(i === 0 ? (demolded ?? initialAt) : initialAt)) ?? read.get(i === 0 ? (dues[1]?.id ?? '') : id) ?? null,
   }));
 }
 

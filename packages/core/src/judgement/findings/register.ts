@@ -6,7 +6,9 @@ import { curingFinding } from './curing.js';
 import { deliveredVolumeFinding } from './delivered-volume.js';
 import { fieldShareFinding } from './field-share.js';
 import type { Finding, FindingAcceptance, FindingDefinition, FindingState, Found } from './finding.js';
+import { initialReadingFinding } from './initial-reading.js';
 import { instrumentFinding } from './instrument.js';
+import { lengthLimitFinding } from './length-limit.js';
 import { likelyCauseFinding } from './likely-cause.js';
 import type { Line } from './line.js';
 import { lowStrengthFinding } from './low-strength.js';
@@ -48,6 +50,8 @@ export const FINDINGS: readonly FindingDefinition[] = [
   lowStrengthFinding,
   fieldShareFinding,
   mixAcceptanceFinding,
+  initialReadingFinding,
+  lengthLimitFinding,
 ];
 
 export const findingById = (id: string): FindingDefinition | undefined => FINDINGS.find((f) => f.id === id);

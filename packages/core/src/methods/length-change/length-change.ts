@@ -46,8 +46,10 @@ type LengthParams = {
   barMoved: string;
 };
 
+export const LENGTH_CHANGE = 'length-change';
+
 export const lengthChange = method({
-  id: 'length-change',
+  id: LENGTH_CHANGE,
   on: ['prism-set'],
   kit: 'comparator',
   title: 'Length change of prisms',
@@ -57,12 +59,21 @@ export const lengthChange = method({
   fields,
   results: {
     changes: { label: 'Change of each prism', symbol: 'ΔL', units: { si: '%', us: '%' }, along: 'prisms' },
-    mean: { label: 'Mean change', symbol: 'ΔL', units: { si: '%', us: '%' }, property: 'length-change', plausible: CHANGE, main: true },
+    mean: {
+      label: 'Mean change',
+      symbol: 'ΔL',
+      units: { si: '%', us: '%' },
+      property: 'length-change',
+      atAge: true,
+      plausible: CHANGE,
+      main: true,
+    },
     fromDrying: {
       label: 'Mean change from the start of drying',
       symbol: 'ΔLd',
       units: { si: '%', us: '%' },
       property: 'length-change-from-drying',
+      atAge: true,
       plausible: CHANGE,
     },
   },

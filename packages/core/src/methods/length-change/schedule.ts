@@ -1,5 +1,5 @@
 import { momentOf } from '../../time/moment.js';
-import { instant, method, pick } from '../definition.js';
+import { instant, method, pick, type AnyInputs } from '../definition.js';
 import { C157 } from './length-change.js';
 
 const HOUR_MS = 3_600_000;
@@ -57,6 +57,9 @@ export const SCHEDULES: Readonly<Record<keyof typeof REGIMES, ScheduleParams>> =
     readings: [...FIRST, after('7 days, drying starts', 'batched', 7 * DAY), after('28 days of drying', 'drying', 28 * DAY)],
   },
 };
+
+export const regimeOf = (facts: AnyInputs): keyof typeof SCHEDULES =>
+  ((facts as Readonly<Record<string, unknown>>)['regime'] as keyof typeof SCHEDULES | undefined) ?? 'air';
 
 export const lengthSchedule = method({
   id: 'length-schedule',

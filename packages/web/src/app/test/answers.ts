@@ -132,13 +132,17 @@ export class Answers {
       return [{ id: r.id, label: field.label, text, unit: unitLabel(r.unit), words: r.words !== undefined, main: field.main === true }];
     });
   });
-  protected readonly main = computed(() => this.lines().filter((l) => l.main));
-  protected readonly others = computed(() => this.lines().filter((l) => !l.main));
+  /** Of a test that is void no figure stands large: what is given of it only says why. */
+  private readonly isVoid = computed(() => this.store.evaluation()?.validity.state === 'void');
+  protected readonly main = computed((): readonly Line[] =>
+    this.isVoid() ? [{ id: 'void', label: 'This test is', text: 'void', unit: '', words: true }] : this.lines().filter((l) => l.main),
+  );
+  protected readonly others = computed(() => (this.isVoid() ? this.lines() : this.lines().filter((l) => !l.main)));
 
   /** Why there is no result although nothing is missing: what is wrong is said at the field. */
   protected readonly refused = computed(() => {
     const [m, e] = [this.store.method(), this.store.evaluation()];
-    if (!m || !e || this.main().length > 0) return null;
+    if (!m || !e || this.lines().some((l) => l.main)) return null;
     const paths = e.issues.filter((i) => i.severity === 'impossible').map((i) => withinSentence(fieldAt(m, i.path)?.label ?? i.path));
     return paths.length === 0 ? null : `No result: look at ${[...new Set(paths)].slice(0, 3).join(', ')}.`;
   });

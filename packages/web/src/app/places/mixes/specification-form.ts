@@ -7,6 +7,7 @@ import type { Problem } from '@keen-mortar/contract/problem';
 import {
   ACCEPTED_AT_DAYS,
   COMPARISONS,
+  AT_AN_AGE,
   FOUND_BY_BREAKING,
   isUnit,
   limitWords,
@@ -156,7 +157,6 @@ export class SpecificationForm {
   protected readonly properties = PROPERTIES.map((p) => ({ id: p.id, label: p.label }));
   protected readonly comparisons = Object.entries(COMPARISONS).map(([id, label]) => ({ id, label }));
   protected readonly schools = Object.entries(SCHOOLS).map(([id, { title }]) => ({ id, label: title }));
-  protected readonly usualAge = ACCEPTED_AT_DAYS;
   protected readonly own = computed(() => SCHOOLS[schoolOf(this.project()?.practice ?? 'us-astm')].title);
   protected readonly hows = Object.entries(WRITTEN).map(([id, { label }]) => ({ id, label }));
   protected readonly labels = LABELS;
@@ -201,8 +201,10 @@ export class SpecificationForm {
     const usual = propertyOf(id)?.units[this.system()];
     g.patchValue({ property: id, unit: usual ?? '' });
   }
-  /** Strength is asked at an age. */
-  protected hasAge = (property: string): boolean => FOUND_BY_BREAKING.includes(property);
+  /** Strength is asked at an age, and length change may be. */
+  protected hasAge = (property: string): boolean => [...FOUND_BY_BREAKING, ...AT_AN_AGE].includes(property);
+  protected ageHint = (property: string): string =>
+    FOUND_BY_BREAKING.includes(property) ? `${ACCEPTED_AT_DAYS} if empty` : 'any if empty';
   protected ends = (how: string): readonly End[] => WRITTEN[how as Written].ends;
   protected add(): void {
     this.form.controls.limits.push(row());

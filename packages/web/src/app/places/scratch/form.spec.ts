@@ -257,6 +257,14 @@ describe('the form of a computation', () => {
       expect(texts('[data-result="slump"]')).toEqual([]);
     });
 
+    it('of a void test are no large figure: what is given of it stands among the others', async () => {
+      await show(Answers, 'flask-correction', true);
+      store.key('testedAt', '27', 'C');
+      await fixture.whenStable();
+      expect(texts('.main p')).toEqual(['This test isvoid']);
+      expect(texts('dl [data-result="corrected"]')[0]).toContain('Flask and water at the test');
+    });
+
     it('are words where the method speaks, and the first of many', async () => {
       await show(Answers, 'cone', true);
       expect(texts('[data-result="state"] b')).toEqual(['SSD: weigh now']);
