@@ -10,7 +10,14 @@ export const fault = z.object({
   params: z.optional(z.record(z.string(), z.string())),
   /** What can be done about it. */
   next: z.optional(z.string()),
-  offer: z.optional(z.object({ text: z.string(), unit: z.string() })),
+  offer: z.optional(
+    z.object({
+      text: z.string(),
+      unit: z.string(),
+      /** The other readings that the same slip went through. */
+      also: z.optional(z.array(z.object({ path: z.string(), text: z.string(), unit: z.string() }))),
+    }),
+  ),
   /** Two readings that would be right in each other's place. */
   exchange: z.optional(z.array(z.string())),
   /** What is offered, in words. */

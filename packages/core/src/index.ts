@@ -128,7 +128,7 @@ export {
   type Tested,
   type Turn,
 } from './judgement/pairs.js';
-export { guidance, offerWords, type Told } from './judgement/guidance.js';
+export { guidance, meantWords, offerWords, type Told } from './judgement/guidance.js';
 export { standingOf, stateOfTest, type OnRecord } from './judgement/standing.js';
 export { furtherThanD2s, oneSigma, PRECISION, type Precision } from './judgement/precision.js';
 export { fuse, inOrder, lateWords, left, SAMPLE_WINDOWS, truckWindow, USUAL_TRUCK_MINUTES, type Fuse, type Window } from './time/fuses.js';

@@ -10,6 +10,7 @@ import {
   methodById,
   otherInstrument,
   otherSpecimen,
+  prismRemarks,
   nextStep,
   say,
   testsApart,
@@ -480,6 +481,7 @@ describe('the catalogue of codes', () => {
         .flatMap((line) => doubtsOn(line, line.items[0]!)),
       ...doubtsOn({ ...lineWith(), items: [...lineWith().above, ...twice] }, twice[1]!),
       ...doubtsOn(one, one.items[1]!),
+      ...Object.values(prismRemarks({ castAt: moment(0), demolded: moment(60), initialAt: moment(60) }, [])).flat(),
       otherInstrument('gauge', { kind: 'air-meter', name: 'Meter 3' }, [{ kind: 'air-meter', name: 'Meter 2' }])!,
     ];
     for (const { code, params } of doubts) expect(say(code, params)).not.toMatch(/undefined|NaN/);

@@ -32,6 +32,10 @@ describe('slips', () => {
     ['cube', { a: '15 mm', b: '150 mm', load: '675 kN' }, ['a: Meant 15 cm']],
     ['cylinder', { d1: '6 in', d2: '6 in', length: '12 in', load: '114.2 lbf' }, ['load: Meant 114.2 kip'], { system: 'us' }],
     ['fine-gravity', { ssd: '0.5 g', flaskWater: '661.8 g', flaskSample: '971.6 g', dry: '494 g' }, ['ssd: Meant 0.5 kg']],
+    // Of one unit in several readings: one press.
+    ['density', { full: '18600 kg', empty: '3210 kg', volume: '7.043 L' }, ['full: Meant 18.6 kg and 3210 g']],
+    ['cylinder', { d1: '4.01 mm', d2: '4.00 mm', length: '8.01 mm', load: '74.2 kN' }, ['d1: Meant 4.01, 4.00 and 8.01 in']],
+    ['coarse-gravity', { dry: '3.168 g', ssd: '3.2 g', inWater: '2.003 g' }, ['dry: Meant 3.168, 3.2 and 2.003 kg']],
     // Of place: the right pair is named.
     [
       'fine-gravity',

@@ -75,7 +75,7 @@ export function faultOf(m: AnyMethod, issue: Issue): ToldFault {
     severity: issue.severity,
     params: { ...issue.params },
     next: next ?? 'Look at what was keyed.',
-    ...(issue.offer ? { offer: issue.offer } : {}),
+    ...(issue.offer ? { offer: { ...issue.offer, also: issue.offer.also?.map((one) => ({ ...one })) } } : {}),
     ...(issue.exchange ? { exchange: [...issue.exchange] } : {}),
     ...(offers === null ? {} : { offers }),
   };

@@ -69,7 +69,15 @@ function remark(code: Code, params: Params): Pick<Told, 'code' | 'says' | 'next'
 export function offerWords(m: AnyMethod, issue: { readonly offer?: Offer; readonly exchange?: Exchange }): string | null {
   const label = (path: string): string => (fieldAt(m, path)?.label ?? path).replace(/^[A-Z](?=[a-z])/, (c) => c.toLowerCase());
   if (issue.exchange) return `Exchange ${label(issue.exchange[0])} and ${label(issue.exchange[1])}`;
-  return issue.offer ? `Meant ${issue.offer.text} ${unitLabel(issue.offer.unit)}`.trim() : null;
+  return issue.offer ? meantWords(issue.offer) : null;
+}
+
+/** `Meant 42.6 lb`; where one slip went through several readings, all of them. */
+export function meantWords({ text, unit, also = [] }: Offer): string {
+  const all = [{ text, unit }, ...also];
+  // Of one unit it is said once.
+  const said = all.map((o, i) => (all[i + 1]?.unit === o.unit ? o.text : `${o.text} ${unitLabel(o.unit)}`.trim()));
+  return `Meant ${said.length === 1 ? said[0]! : `${said.slice(0, -1).join(', ')} and ${said.at(-1)!}`}`;
 }
 
 /** What a definition says of a result that is out on a side. */

@@ -326,6 +326,8 @@ export type Increments = Partial<Record<UnitId, string>>;
 export interface Offer {
   readonly text: string;
   readonly unit: UnitId;
+  /** Where one slip went through several readings: what the others were meant to be, taken with it. */
+  readonly also?: readonly { readonly path: string; readonly text: string; readonly unit: UnitId }[];
 }
 
 /** Two readings that stand in each other’s place. */

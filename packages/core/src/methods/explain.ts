@@ -2,7 +2,7 @@ import type { Exact } from '../numbers/exact.js';
 import { Exact as Value } from '../numbers/value.js';
 import { brief } from '../numbers/exact.js';
 import { inUnit, read, type Keyed } from '../units/reading.js';
-import { convert, unitLabel, type System, type UnitId } from '../units/units.js';
+import { convert, dimensionOf, unitLabel, type System, type UnitId } from '../units/units.js';
 import type { Issue } from './check.js';
 import type {
   AnyInputs,
@@ -72,8 +72,36 @@ export function explained<S extends Shape, P extends Parameters>(
   issues: readonly Issue[],
 ): readonly Issue[] {
   if (issues.length === 0 || rowsIn(input) > MOST_ROWS) return issues;
-  const whole = fitting(m, input as AnyInputs, how, issues);
+  const whole = jointly(m, input as AnyInputs, how, issues) ?? fitting(m, input as AnyInputs, how, issues);
   return issues.some((i) => UNREAD.has(i.code)) ? whole : together(m, input, how, whole);
+}
+
+/** What a slip did to a reading: how many times too much it made of it, by a unit or a point; of temperatures the unit. */
+function kindOf(was: Keyed, { text, unit }: Offer): string | null {
+  const dimension = dimensionOf(unit);
+  if (dimension === 'temperature' || dimension !== dimensionOf(was.unit)) return unit;
+  const [from, to] = [read(was, dimension), read({ text, unit }, dimension)];
+  return from instanceof Value && to instanceof Value && from.sign() !== 0 ? convert(to, unit, was.unit).div(from).toString() : null;
+}
+
+/** One slip that went through several readings is one offer: where all of it, taken, leaves nothing of them unlikely. Null where there is none. */
+function jointly(m: AnyMethod, input: AnyInputs, how: How, issues: readonly Issue[]): readonly Issue[] | null {
+  const byKind = new Map<string, (Issue & { readonly offer: Offer })[]>();
+  for (const issue of issues) {
+    const was = valueAt(input, issue.path.split('.'));
+    const kind = issue.offer && was ? kindOf(was, issue.offer) : null;
+    if (kind !== null) byKind.set(kind, [...(byKind.get(kind) ?? []), issue as Issue & { readonly offer: Offer }]);
+  }
+  const slip = [...byKind.values()].sort((a, b) => b.length - a.length)[0] ?? [];
+  const [first, ...others] = slip;
+  if (!first || others.length === 0) return null;
+  const { working: _working, progress: _progress, ...rest } = how;
+  const meant = slip.reduce((so, { path, offer }) => put(so, path.split('.'), offer), input);
+  if (evaluate(m, meant, { ...rest, offers: false }).issues.length > issues.length - slip.length) return null;
+  const also = others.map(({ path, offer: { text, unit } }) => ({ path, text, unit }));
+  return issues.map((issue) =>
+    issue === first ? { ...issue, offer: { ...first.offer, also } } : others.some((o) => o === issue) ? withoutOffer(issue) : issue,
+  );
 }
 
 /** Offers that make the whole likelier: taken, each clears more than it breaks. */
@@ -92,6 +120,13 @@ function put(input: AnyInputs, [first, place, ...rest]: readonly string[], keyed
   if (place === undefined) return { ...input, [first!]: keyed } as AnyInputs;
   const rows = (input as Readonly<Record<string, readonly AnyInputs[]>>)[first!] ?? [];
   return { ...input, [first!]: rows.map((row, i) => (String(i) === place ? put(row, rest, keyed) : row)) } as AnyInputs;
+}
+
+/** The reading at a place of the inputs. */
+function valueAt(input: AnyInputs, [first, place, ...rest]: readonly string[]): Keyed | undefined {
+  const at = (input as Readonly<Record<string, unknown>>)[first!];
+  if (place !== undefined) return valueAt(((at as readonly AnyInputs[] | undefined) ?? [])[Number(place)] ?? ({} as AnyInputs), rest);
+  return typeof at === 'object' && at !== null && 'unit' in at ? (at as Keyed) : undefined;
 }
 
 function together<S extends Shape, P extends Parameters>(

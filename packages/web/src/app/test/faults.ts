@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
-import { nextStep, say, unitLabel, type Exchange, type Issue, type UnitId } from '@keen-mortar/core';
+import { meantWords, nextStep, say, type Exchange, type Issue } from '@keen-mortar/core';
 import { Offer } from '../ui/offer';
+import { allMeant, type Meant } from './meant';
 
 /** What is wrong with one reading. */
 export interface Fault {
@@ -25,9 +26,7 @@ export interface Fault {
           <p>
             <b>{{ f.label }}:</b> {{ sentence(issue) }}
             @if (issue.offer; as offer) {
-              <km-offer (taken)="offered.emit({ id: f.id, text: offer.text, unit: offer.unit })"
-                >Meant {{ offer.text }} {{ label(offer.unit) }}?</km-offer
-              >
+              <km-offer (taken)="offered.emit(taken(f.id, offer))">{{ words(offer) }}?</km-offer>
             }
             @if (issue.exchange; as pair) {
               <km-offer data-testid="exchange" (taken)="exchanged.emit(pair)">{{ f.exchangeWords || 'Exchange the two' }}</km-offer>
@@ -57,9 +56,11 @@ export interface Fault {
 })
 export class Faults {
   readonly faults = input.required<readonly Fault[]>();
-  readonly offered = output<{ id: string; text: string; unit: UnitId }>();
+  /** What was meant, at each of its readings. */
+  readonly offered = output<readonly Meant[]>();
   readonly exchanged = output<Exchange>();
-  protected readonly label = unitLabel;
+  protected readonly words = meantWords;
+  protected readonly taken = allMeant;
 
   protected sentence(issue: Issue): string {
     return [say(issue.code, issue.params), nextStep(issue.code, issue.params)].filter(Boolean).join(' ');

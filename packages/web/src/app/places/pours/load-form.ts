@@ -40,6 +40,7 @@ import { InputText } from 'primeng/inputtext';
 import { TableModule } from 'primeng/table';
 import { zonedTime } from '../../parts/when';
 import { session } from '../../state/session';
+import { allMeant } from '../../test/meant';
 import { LEAST_REASON } from '../../test/reason';
 import { Field, FieldInput } from '../../ui/field';
 import { Moment } from '../../ui/moment';
@@ -213,10 +214,11 @@ export class LoadForm implements OnDestroy {
   private readonly asked = computed(() => this.doubts().length > 0 || asksWhy(this.write.problem()));
   protected readonly usual = USUAL_ON_SITE;
   protected take({ path, offer }: Issue): void {
-    if (!offer) return;
-    const [field, row, column] = path.split('.');
-    const control = field === 'design' ? this.form.controls.volume : this.form.controls.materials.at(Number(row)).get(column!);
-    control?.setValue(offer.text);
+    for (const meant of offer ? allMeant(path, offer) : []) {
+      const [field, row, column] = meant.path.split('.');
+      const control = field === 'design' ? this.form.controls.volume : this.form.controls.materials.at(Number(row)).get(column!);
+      control?.setValue(meant.text);
+    }
     this.form.markAsDirty();
   }
 

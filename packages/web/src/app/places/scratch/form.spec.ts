@@ -84,6 +84,24 @@ describe('the form of a computation', () => {
       expect(texts('km-reading-field label')[0]).toMatch(/^Lift 2 to 5 s/);
     });
 
+    it('take one offer for a slip that went through several of them', async () => {
+      await show(EntryForm, 'cylinder', true);
+      for (const [id, text] of [
+        ['d1', '4.01'],
+        ['d2', '4.00'],
+        ['length', '8.01'],
+        ['load', '74.2'],
+      ] as const)
+        store.key(id, text, id === 'load' ? 'kN' : 'mm');
+      await fixture.whenStable();
+      const [offer, ...more] = all('.offer');
+      expect([offer!.textContent?.trim(), more.length]).toEqual(['Meant 4.01, 4.00 and 8.01 in?', 0]);
+      offer!.click();
+      expect(['d1', 'd2', 'length'].map((id) => store.inputs()[id])).toEqual(
+        ['4.01', '4.00', '8.01'].map((text) => ({ text, unit: 'in' })) as never,
+      );
+    });
+
     it('say what is wrong beneath them, offer what was meant, and stay as they were typed', async () => {
       await show(EntryForm, 'density', true);
       const volume = host.querySelector<HTMLInputElement>('#scratch-volume')!;

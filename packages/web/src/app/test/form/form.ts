@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, input, model, output, viewChildren } from '@angular/core';
 import { nextStep, offerWords, say, type AnyMethod, type Issue } from '@keen-mortar/core';
 import { Faults, type Fault } from '../faults';
+import type { Meant } from '../meant';
 import { Fields } from './fields';
 import { GridTable } from './grid-table';
 import { isGrid } from './inputs';
@@ -26,12 +27,7 @@ const NONE: readonly ShownField[] = [];
         (corrected)="corrected.emit($event)"
       />
       @if (open(first())) {
-        <km-faults
-          role="status"
-          [faults]="faultsOf(first())"
-          (offered)="form().key($event.id, $event.text, $event.unit)"
-          (exchanged)="form().exchange($event)"
-        />
+        <km-faults role="status" [faults]="faultsOf(first())" (offered)="take($event)" (exchanged)="form().exchange($event)" />
       }
     }
     @if (rows(); as rowsForm) {
@@ -57,12 +53,7 @@ const NONE: readonly ShownField[] = [];
         (corrected)="corrected.emit($event)"
       />
       @if (open(last())) {
-        <km-faults
-          role="status"
-          [faults]="faultsOf(last())"
-          (offered)="form().key($event.id, $event.text, $event.unit)"
-          (exchanged)="form().exchange($event)"
-        />
+        <km-faults role="status" [faults]="faultsOf(last())" (offered)="take($event)" (exchanged)="form().exchange($event)" />
       }
     }
   `,
@@ -112,6 +103,10 @@ export class Form {
         issues,
         exchangeWords: this.exchangeWords(issues),
       }));
+  }
+
+  protected take(meant: readonly Meant[]): void {
+    for (const { path, text, unit } of meant) this.form().key(path, text, unit);
   }
 
   private exchangeWords(issues: readonly Issue[]): string {

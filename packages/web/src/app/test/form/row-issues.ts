@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, input } from '@angular/core';
-import { nextStep, offerWords, say, unitLabel, type Exchange, type Issue } from '@keen-mortar/core';
+import { meantWords, nextStep, offerWords, say, type Exchange, type Issue, type Offer as Meaning } from '@keen-mortar/core';
 import { Offer } from '../../ui/offer';
+import { allMeant } from '../meant';
 import type { RowsForm } from './test-form';
 
 /** What is wrong in one row of a table, and what was probably meant. */
@@ -13,7 +14,7 @@ import type { RowsForm } from './test-form';
       <p class="fault">
         {{ sentence(issue) }}
         @if (issue.offer; as offer) {
-          <km-offer (taken)="form().key(issue.path, offer.text, offer.unit)">Meant {{ offer.text }} {{ label(offer.unit) }}?</km-offer>
+          <km-offer (taken)="take(issue.path, offer)">{{ words(offer) }}?</km-offer>
         }
         @if (issue.exchange; as pair) {
           <km-offer (taken)="form().exchange(pair)">{{ exchangeWords(pair) }}</km-offer>
@@ -30,7 +31,11 @@ import type { RowsForm } from './test-form';
 export class RowIssues {
   readonly form = input.required<RowsForm>();
   readonly issues = input.required<readonly Issue[]>();
-  protected readonly label = unitLabel;
+  protected readonly words = meantWords;
+
+  protected take(path: string, offer: Meaning): void {
+    for (const meant of allMeant(path, offer)) this.form().key(meant.path, meant.text, meant.unit);
+  }
 
   protected sentence(issue: Issue): string {
     return [say(issue.code, issue.params), nextStep(issue.code, issue.params)].filter(Boolean).join(' ');
