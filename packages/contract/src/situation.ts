@@ -12,6 +12,8 @@ import {
   waterSince,
   runMarks,
   stepsOf,
+  unsaidKit,
+  unsaidRemark,
   say,
   type OwnFigures,
   type PrismFacts,
@@ -133,6 +135,7 @@ function onRecord(
   const day = dayIn(sample.project.timezone, test.startedAt);
   const marks: Remark[] = [
     ...kit.flatMap((k) => kitMarks(k, day, test.kitReason ?? null)),
+    ...unsaidMarks(test, method),
     ...setMarks(sample, test, method, inputs),
     ...benchMarks(sample, method, given),
     ...leastMarks(sample, method, inputs),
@@ -174,6 +177,12 @@ function setMarks(sample: Known, test: Started, method: AnyMethod, inputs: AnyIn
     ...(age === undefined || sources['specimens.shape'] === 'core' ? [] : of('age-window', at)),
     ...(other ? [{ code: other.code, params: other.params }] : []),
   ];
+}
+
+/** Somebody went on without naming the instrument, and said why. */
+function unsaidMarks({ equipmentId, kitReason = null }: Started, method: AnyMethod): Remark[] {
+  const unsaid = unsaidKit(method, equipmentId);
+  return unsaid === null || kitReason === null ? [] : [unsaidRemark(unsaid, kitReason)];
 }
 
 /** What a set of prisms gives to its tests of its first hours. */

@@ -142,6 +142,8 @@ export {
   KIT_VALUES,
   isWornOut,
   kitMarks,
+  unsaidKit,
+  unsaidRemark,
   kitOfMethod,
   READS,
   SHELVES,

@@ -7,6 +7,7 @@ import {
   methodById,
   spell,
   usualInputs,
+  type AnyInputs,
   type ResultField,
   type Shape,
 } from '../src/index.js';
@@ -49,10 +50,34 @@ describe('answers as people read them', () => {
     expect(answers('loading-rate')('fittedAt')).toBe('80.0, 148.0 s');
     expect(answers('cone')('log')).toBe('wetter than SSD: go on drying; wetter than SSD: go on drying; SSD: weigh now');
     expect(answers('soak-start', (iso) => `at ${iso.slice(11, 16)}`)('latest')).toBe('at 16:00');
+    expect(['corrected', 'shift'].map(answers('flask-correction'))).toEqual(['661.63 g', '-0.17 g']);
+    // Beside each other with the same places: as many as the largest has room for.
+    expect(answers('gradation')('retained')).toBe('0.000, 2.498, 11.144, 18.599, 25.098, 25.605, 11.495, 3.005 %');
+    expect(answers('strength-statistics')('tests')).toMatch(/, 33\.1, 34\.0, /);
     expect(answers('constant-mass')('state')).toBe('still losing water');
     const m = methodById('density')!;
     const open = evaluate(m, {}, { variant: 'astm', system: 'si' });
     expect(answerTexts((m.results as Record<string, ResultField>)['density']!, open.results[0]!)).toEqual([]);
+  });
+});
+
+describe('digits', () => {
+  const under = (id: string, inputs: object, system: 'si' | 'us' = 'si') =>
+    evaluate(methodById(id)!, inputs as AnyInputs, { variant: Object.keys(methodById(id)!.variants)[0]!, system, working: true });
+  const g = (text: string) => ({ text, unit: 'g' });
+
+  it('of an unlikely result are those that the method reports, and more where they would hide that it is unlikely', () => {
+    const told = (ssd: string) => {
+      const { issues } = under('coarse-gravity', { dry: g('3168'), ssd: g(ssd), inWater: g('2003') });
+      return issues.find((i) => i.code === 'unlikely-result')?.params['got'];
+    };
+    expect([told('3434'), told('3422.5')]).toEqual(['8.4', '8.033']);
+  });
+
+  it('in the working are those of its steps: a reading that only a check looked at is none', () => {
+    const mm = (text: string) => ({ text, unit: 'mm' });
+    const { working } = under('slump', { shape: 'true', mold: mm('300'), centre: mm('204'), largest: mm('25') }, 'us');
+    expect(working.map((l) => l.symbol)).toEqual(['H', 'h', 'slump', 'slump']);
   });
 });
 

@@ -34,7 +34,19 @@ export class Bench {
   async start(itemId: string, method: string, more: object = {}): Promise<string> {
     const testId = id();
     const variant = Object.keys(methodById(method)!.variants)[0]!;
-    const body = { id: testId, by, method, variant, system: 'si', startedAt: at(600), equipmentId: null, retestOf: null, ...more };
+    const kitReason = 'nobody wrote down which';
+    const body = {
+      id: testId,
+      by,
+      method,
+      variant,
+      system: 'si',
+      startedAt: at(600),
+      equipmentId: null,
+      kitReason,
+      retestOf: null,
+      ...more,
+    };
     const answer = await this.h.post<Problem>(`/items/${itemId}/tests`, body);
     if (answer.status !== 201) throw new Error(JSON.stringify(answer.body));
     return testId;

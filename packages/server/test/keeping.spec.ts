@@ -110,6 +110,25 @@ describe('keeping readings', () => {
     expect(await h.count('entry', 'owner_id = ?', [testId])).toBe(3);
   });
 
+  it('a meter that nobody names is asked for, and stands on the result as one without a calibration does', async () => {
+    const begun = { system: 'si', startedAt: at(420), equipmentId: null, retestOf: null };
+    const begin = (more: object) =>
+      h.post<Problem>(`/items/${sampleId}/tests`, { ...begun, id: id(), by, method: 'pressure-air', variant: 'type-b', ...more });
+    const unsaid = (await begin({})).body.errors?.[0];
+    expect([unsaid?.code, unsaid?.path, unsaid?.message, unsaid?.next]).toEqual([
+      'needs-reason',
+      'kitReason',
+      'Nobody said with which air meter it was made.',
+      'Say which one. If it is not on record, say why.',
+    ]);
+    const testId = id();
+    expect((await begin({ id: testId, kitReason: 'borrowed from the plant' })).status).toBe(201);
+    const { validity } = (await keep(testId, [reading('gauge', '6.4', '%')])).body.test.kept!.evaluation;
+    expect([validity.state, validity.reasons.map((r) => r.code)]).toEqual(['marked', ['instrument-not-said']]);
+    // What is read off no gauge needs none.
+    expect((await begin({ method: 'slump', variant: 'us' })).status).toBe(201);
+  });
+
   it('what was read from another instrument of the kind is kept with a reason', async () => {
     const meter = async (name: string) => {
       const equipmentId = id();

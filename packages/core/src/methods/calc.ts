@@ -117,6 +117,9 @@ const negativeAware = (text: string): string => (text.startsWith('-') ? `(−${t
 const MOST_LINES = 150;
 
 /** Lines of a working, of which the first are kept. */
+/** A symbol as it stands in a formula, without brackets and what is applied to it. */
+const bare = (symbol: string): string => symbol.replace(/^.*\(|\)+$/g, '');
+
 export class Working {
   readonly lines: WorkingLine[] = [];
   private left = 0;
@@ -126,10 +129,15 @@ export class Working {
     else this.left++;
   }
 
-  /** What is shown: the lines, and how many were left out. */
+  /** What is shown: the lines, and how many were left out. A reading that only a check looked at is no step of it. */
   whole(): WorkingLine[] {
-    if (this.left === 0) return this.lines;
-    return [...this.lines, { kind: 'left-out', symbol: '', symbols: `and ${this.left} more`, numbers: '', value: '', unit: '' }];
+    const used = new Set(this.lines.flatMap(({ kind, symbols }) => (kind === 'formula' ? symbols.split(' ').map(bare) : [])));
+    const named = new Set(this.lines.flatMap(({ kind, symbol }) => (kind === 'reading' ? [] : [symbol])));
+    const lines = this.lines.filter(
+      ({ kind, symbol }) => kind !== 'reading' || this.left > 0 || named.has(symbol) || used.has(bare(symbol)),
+    );
+    if (this.left === 0) return lines;
+    return [...lines, { kind: 'left-out', symbol: '', symbols: `and ${this.left} more`, numbers: '', value: '', unit: '' }];
   }
 }
 

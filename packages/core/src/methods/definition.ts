@@ -224,6 +224,8 @@ export interface ResultField {
   readonly precision?: string;
   /** Where only one system has this result, e.g. ft³ per design yd³. */
   readonly system?: System;
+  /** Where the reference has no rule: with how many places it is shown, as what it is worked out from is read. */
+  readonly places?: number;
   /** Given also when the test is void, because it says why; never a result of the concrete. */
   readonly whenVoid?: boolean;
   /** Shown first and large. */

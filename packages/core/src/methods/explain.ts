@@ -1,6 +1,6 @@
 import type { Exact } from '../numbers/exact.js';
 import { Exact as Value } from '../numbers/value.js';
-import { brief } from '../numbers/exact.js';
+import { brief, reported } from '../numbers/exact.js';
 import { inUnit, read, type Keyed } from '../units/reading.js';
 import { convert, dimensionOf, unitLabel, type System, type UnitId } from '../units/units.js';
 import type { Issue } from './check.js';
@@ -48,7 +48,7 @@ export function unlikelyResults(m: AnyMethod, how: How, answers: Readonly<Record
     if (!answer || !('value' in answer)) continue;
     const range = [rangeOf(field, how.system), how.usual?.[id]].find((one) => one && outside(one, answer.value, answer.unit));
     if (!range) continue;
-    const text = brief(answer.value, 4);
+    const text = asReported(answer, range);
     return [
       {
         code: 'unlikely-result',
@@ -59,6 +59,13 @@ export function unlikelyResults(m: AnyMethod, how: How, answers: Readonly<Record
     ];
   }
   return [];
+}
+
+/** As it would be reported, unless that hides that it is outside. */
+function asReported({ value, unit, increments }: Extract<Answer, { value: Exact }>, range: Range): string {
+  const step = increments[unit];
+  const text = step === undefined ? null : reported(value, step);
+  return text !== null && outside(range, Value.decimal(text), unit) ? text : brief(value, 4);
 }
 
 /**

@@ -103,6 +103,12 @@ export const TESTS = {
     counts: 'ask',
     by: 'ISO/IEC 17025 (2017), 6.4',
   },
+  'instrument-not-said': {
+    says: (p) => `Nobody said with which ${at(p, 'kind')} it was made${p['why'] === undefined ? '.' : `: ${p['why']}.`}`,
+    next: 'Say which one. If it is not on record, say why.',
+    counts: 'ask',
+    by: 'ISO/IEC 17025 (2017), 6.4',
+  },
   // Aggregates
   'mass-went-up': {
     says: (p) => `The mass went up by ${at(p, 'gain')} g since the weighing before: it is not constant.`,

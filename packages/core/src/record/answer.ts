@@ -1,6 +1,6 @@
 import type { ResultField } from '../methods/definition.js';
 import type { Figure, ResultValue } from '../methods/result.js';
-import { exact, significant } from '../numbers/exact.js';
+import { exact, fixed, significant } from '../numbers/exact.js';
 import { unitLabel } from '../units/units.js';
 
 /** Digits of a figure that the reference gives no reporting increment for: enough to go on with, few enough to read. */
@@ -44,10 +44,40 @@ function powerOfTen(value: number, digits: number): string {
 export function answerTexts(field: ResultField, r: ResultValue, moment: (iso: string) => string = (iso) => iso, digits?: number): string[] {
   if (r.state !== 'given') return [];
   if (r.words) return r.words.map((word) => field.words?.[word] ?? (field.moments && word !== '' ? moment(word) : word));
-  if (r.series) return r.series.map((f) => figureText(f, digits));
+  if (r.series)
+    return [
+      ...alike(
+        r.series.map((f) => figureText(f, digits)),
+        r.series,
+      ),
+    ];
   const { unrounded } = r;
-  return unrounded === null ? [] : [figureText({ unrounded, reported: r.reported }, digits)];
+  if (unrounded === null) return [];
+  const inPlaces = field.places === undefined || r.reported !== null ? null : fixed(exact(unrounded), field.places);
+  return [inPlaces ?? figureText({ unrounded, reported: r.reported }, digits)];
 }
+
+/** Further apart than this, figures beside each other are each told by their own digits. */
+const WIDEST = 1000;
+/** More than anybody compares at a glance. */
+const MOST_ALIKE = 200;
+
+/** Figures that have no reporting rule, beside each other: all with the places that the largest of them has room for: `37.500`, `32.333`. */
+function alike(texts: readonly string[], figures: readonly Figure[]): readonly string[] {
+  if (figures.length > MOST_ALIKE) return texts;
+  const sizes = texts.map((text) => Math.abs(Number(text))).filter((size) => size > 0);
+  if (
+    figures.some((f) => f.reported !== null) ||
+    !texts.every((text) => PLAIN.test(text)) ||
+    Math.max(...sizes) > Math.min(...sizes) * WIDEST
+  )
+    return texts;
+  const places = (text: string): number => PLAIN.exec(text)![1]?.length ?? 0;
+  const cut = texts.filter((text, i) => !exact(text).equals(exact(figures[i]!.unrounded)));
+  const room = cut.length > 0 ? Math.min(...cut.map(places)) : Math.max(...texts.map(places));
+  return figures.map((f) => fixed(exact(f.unrounded), room));
+}
+const PLAIN = /^-?\d+(?:\.(\d+))?$/;
 
 /** The same in one line, with the unit once. */
 export const answerText = (field: ResultField, r: ResultValue, moment?: (iso: string) => string, digits?: number): string => {

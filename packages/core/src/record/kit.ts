@@ -42,6 +42,8 @@ interface Keeping {
   readonly picture: Picture;
   /** It is not calibrated: what it was used on is counted, and it is worn out by that. */
   readonly wears?: true;
+  /** What it shows is the result: nobody can say later what that was worth where nobody said which one it was. */
+  readonly shows?: true;
 }
 
 const OWN_RULE = 'the lab’s own interval';
@@ -56,8 +58,8 @@ const own = (label: string, picture: Picture, shelf: Keeping['shelf']): Keeping 
 /** What is kept on the shelves, and how long a calibration of each kind holds at the most. */
 export const CALIBRATION: Readonly<Record<KitKind, Keeping>> = {
   measure: { label: 'Density measure', shelf: 'fresh', months: 12, source: 'ASTM C138/C138M-23, ASTM C29/C29M-23', picture: 'bowl' },
-  'air-meter': { label: 'Air meter', shelf: 'fresh', months: 3, source: 'ASTM C231/C231M-22', picture: 'meter' },
-  'volume-meter': own('Volumetric air meter', 'meter', 'fresh'),
+  'air-meter': { label: 'Air meter', shelf: 'fresh', months: 3, source: 'ASTM C231/C231M-22', picture: 'meter', shows: true },
+  'volume-meter': { ...own('Volumetric air meter', 'meter', 'fresh'), shows: true },
   'slump-cone': own('Slump cone', 'mold', 'fresh'),
   thermometer: { label: 'Thermometer', shelf: 'fresh', months: 12, source: OWN_RULE, picture: 'thermo' },
   balance: own('Balance', 'scale', 'aggregate'),
@@ -133,6 +135,19 @@ export function kitMarks(kit: Kit | null | undefined, day: string, used: string 
   if (kit.until === null || day <= kit.until) return wrong;
   return [...wrong, { code: 'out-of-calibration', params: { ...told, at: kit.calibratedOn, until: kit.until } }];
 }
+
+/** The kind of instrument that a test made without one should have named: what it shows is the result. Null where none needs to be. */
+export const unsaidKit = (m: Pick<AnyMethod, 'kit'>, equipmentId: string | null): KitKind | null =>
+  equipmentId === null && m.kit !== undefined && CALIBRATION[m.kit].shows === true ? m.kit : null;
+
+/**
+ * What stands on a test for which nobody said with which instrument it was made.
+ * @param why as it was said when the test was begun
+ */
+export const unsaidRemark = (kind: KitKind, why: string | null = null): Remark => ({
+  code: 'instrument-not-said',
+  params: { kind: CALIBRATION[kind].label.toLowerCase(), ...(why === null ? {} : { why }) },
+});
 
 /** Why it was used all the same is no answer to what was found later; and what is found later is nothing to a test of before. */
 function wrongMarks({ name, wrong }: Kit, day: string, told: Params): Remark[] {

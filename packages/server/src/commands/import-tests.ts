@@ -67,8 +67,8 @@ export function test(lines: readonly Line[], { project, by }: Around): Thing {
       const id = newId();
       try {
         const usual = variant === '' ? usualVariant(project.practice, m) : variant;
-        const body = { id, by, method: m.id, variant: usual, system: project.system, startedAt, equipmentId: null, retestOf: null };
-        await startTest(cx, act, item, parsed(newTest, body));
+        const begun = { startedAt, equipmentId: null, retestOf: null, kitReason: 'the table that it was brought in with does not say' };
+        await startTest(cx, act, item, parsed(newTest, { id, by, method: m.id, variant: usual, system: project.system, ...begun }));
         await keepReadings(cx, act, id, parsed(keep, { id: newId(), by, readings }));
       } catch (error) {
         if (!(error instanceof Refused)) throw error;

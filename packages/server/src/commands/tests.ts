@@ -20,6 +20,8 @@ import {
   entryPath,
   ITEM_KINDS,
   kitMarks,
+  unsaidKit,
+  unsaidRemark,
   say,
   keyedFields,
   methodById,
@@ -45,7 +47,7 @@ import { benchOf, inTurn, keptOf, testView, workOut } from '../queries/tests.js'
 import { inOrder, insertEntries } from '../store/entries.js';
 import { lockLine } from '../store/items.js';
 import { beginDue } from '../store/dues.js';
-import { equipmentCalled, equipmentNamed, type EquipmentThen } from '../store/kit.js';
+import { equipmentCalled, equipmentNamed, hasKit, type EquipmentThen } from '../store/kit.js';
 import { insertTestKit } from '../store/test-kit.js';
 import { ownCopyOn } from '../store/own-copies.js';
 import { insertTest, itemIdOfTest, setStoodOn, testsOfItems, type TestRecord } from '../store/tests.js';
@@ -73,11 +75,15 @@ export async function startTest(cx: PoolConnection, act: Act, itemId: string, bo
     mustFollow(startedAt, new Date(frame.load.batchedAt), 'startedAt', 'A test cannot be started before the load was batched.');
   const day = dayIn(project.timezone, body.startedAt);
   const kit = await kitTaken(cx, m, project.id, body, { day, at: startedAt });
-  const remarks = kit.flatMap((k) => kitMarks(k, day));
+  const unsaid = unsaidKit(m, body.equipmentId);
+  const remarks = [
+    ...kit.flatMap((k) => kitMarks(k, day)),
+    ...(unsaid !== null && (await hasKit(cx, project.id, unsaid)) ? [unsaidRemark(unsaid)] : []),
+  ];
   if (remarks.length > 0 && body.kitReason === undefined)
     throw new Refused(
       'needs-reason',
-      'Say why this equipment is used all the same.',
+      'Say why it is made with this equipment, or with none.',
       remarks.map(({ code, params }): ToldFault =>
         fault('needs-reason', 'kitReason', say(code, params), nextStep(code, params) ?? undefined),
       ),

@@ -178,6 +178,10 @@ export const kitOf = async (cx: Cx, projectId: string, day: string): Promise<Equ
     day,
   );
 
+/** Whether an instrument of a kind is on record. */
+export const hasKit = async (cx: Cx, projectId: string, kind: KitKind): Promise<boolean> =>
+  (await selectOne(cx, 'SELECT 1 FROM equipment WHERE project_id = ? AND kind = ? LIMIT 1', [projectId, kind])) !== undefined;
+
 export async function equipmentOf(cx: Cx, id: string, day: string): Promise<Equipment> {
   const row = await selectOne<EquipmentRow>(cx, 'SELECT id, project_id, kind, name FROM equipment WHERE id = ?', [id]);
   const found = row && (await complete(cx, [row], day))[0];

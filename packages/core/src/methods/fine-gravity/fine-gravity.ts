@@ -192,9 +192,9 @@ export const flaskCorrection = method({
     ),
   },
   results: {
-    volume: { label: 'Volume of the flask to its mark', symbol: 'V', units: { si: 'mL', us: 'mL' }, whenVoid: true },
-    corrected: { label: 'Flask and water at the test', symbol: 'B2', units: { si: 'g', us: 'g' }, whenVoid: true, main: true },
-    shift: { label: 'Shift', symbol: 'B2 − B', units: { si: 'g', us: 'g' }, whenVoid: true },
+    volume: { label: 'Volume of the flask to its mark', symbol: 'V', units: { si: 'mL', us: 'mL' }, places: 2, whenVoid: true },
+    corrected: { label: 'Flask and water at the test', symbol: 'B2', units: { si: 'g', us: 'g' }, places: 2, whenVoid: true, main: true },
+    shift: { label: 'Shift', symbol: 'B2 − B', units: { si: 'g', us: 'g' }, places: 2, whenVoid: true },
     fits: { label: 'Temperature within its tolerance', symbol: 'fits', units: { si: '1', us: '1' }, words: YES_NO, whenVoid: true },
   },
   variants: {
