@@ -100,7 +100,7 @@ it.describe('an empty installation', () => {
     await page.getByRole('link', { name: /W-30/ }).click();
     await expect(page.getByText('0.47')).toBeVisible();
     await page.goto(`${app.url}/mixes/import?what=kit`);
-    await bring(page, 'Kit', 'kind,name,calibrated\nthermometer,Thermometer 1,2026-05-21\n');
+    await bring(page, 'Kit', `kind,name,calibrated\nthermometer,Thermometer 1,${DateTime.now().minus({ days: 30 }).toISODate()}\n`);
     await expect(page.getByText('Thermometer 1')).toBeVisible();
 
     await shelf(page, 'Pours').click();

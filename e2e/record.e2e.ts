@@ -266,7 +266,7 @@ it('a strength test takes what its specimens gave, corrected in gloves; a note a
   );
   await page.locator('input[type=file]').setInputFiles({ name: 'Pads.png', mimeType: 'image/png', buffer: picture });
   await expect(page.getByRole('img', { name: 'Pads.png' })).toBeVisible();
-  expect(await page.getByRole('img', { name: 'Pads.png' }).evaluate((img: HTMLImageElement) => img.naturalWidth)).toBe(1);
+  await expect.poll(() => page.getByRole('img', { name: 'Pads.png' }).evaluate((img: HTMLImageElement) => img.naturalWidth)).toBe(1);
 
   await page.getByRole('link', { name: 'D-1-C' }).first().click();
   await page.locator('button[data-method="cylinder"]').click();

@@ -1,4 +1,4 @@
-import { DECISION_IDS, FINDING_GRADES, type SeriesFigure } from '@keen-mortar/core';
+import { DECISION_IDS, FINDING_GRADES, type SeriesFigure, type UnitId } from '@keen-mortar/core';
 import * as z from 'zod';
 import { id, instant, name, written } from './parts.js';
 
@@ -33,6 +33,8 @@ export const findingView = z.object({
   /** What it does to the acceptance of the concrete. */
   acceptance: z.enum(['counts', 'waits', 'excluded']).nullable(),
   choices: z.array(z.enum(DECISION_IDS)),
+  /** What would be decided elsewhere, and cannot be here. */
+  cannot: z.array(z.object({ decided: z.enum(DECISION_IDS), why: z.string() })),
   decision: decisionView.nullable(),
 });
 export type FindingView = z.infer<typeof findingView>;
@@ -79,9 +81,21 @@ export interface DecisionEffect {
     readonly then: string | null;
   }[];
   /** The series that it enters or leaves, before and after; null where it is of none. */
-  readonly series: { readonly title: string; readonly figures: readonly SeriesChange[] } | null;
+  readonly series: { readonly title: string; readonly figures: readonly SeriesChange[]; readonly course: SeriesCourse } | null;
   /** Papers that say otherwise from then on. */
   readonly papers: readonly { readonly id: string; readonly says: string }[];
+}
+
+/** The newest tests of a series, with its means of three as they are and as they would be; strengths in its unit. */
+export interface SeriesCourse {
+  readonly unit: UnitId;
+  /** Only one that counts then is a point of the series; the decided one stands out. */
+  readonly tests: readonly { readonly castAt: string; readonly strength: number; readonly decided: boolean; readonly counts: boolean }[];
+  readonly now: readonly { readonly castAt: string; readonly mean: number }[];
+  readonly then: readonly { readonly castAt: string; readonly mean: number }[];
+  /** What is specified, and the least single test; null where there is none. */
+  readonly specified: number | null;
+  readonly floor: number | null;
 }
 
 export interface SeriesChange extends Omit<SeriesFigure, 'figure'> {

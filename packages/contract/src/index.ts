@@ -108,6 +108,7 @@ export {
   type DecisionView,
   type FindingView,
   type NewDecision,
+  type SeriesCourse,
 } from './findings.js';
 export { fillingOf, type Filling } from './filling.js';
 export {

@@ -227,7 +227,11 @@ describe('specimens', () => {
     expect(strength(set({ 28: ['294', '', ''] })).states[0].grade).toBe('open');
     const apart = set({ 28: ['294', '300', '250'] });
     const asks = strength(apart);
-    expect([asks.states[0].grade, asks.acceptance, asks.choices]).toEqual(['asks', 'waits', ['counts', 'counts-not', 'cores', 'again']]);
+    expect([asks.states[0].grade, asks.acceptance, asks.choices]).toEqual(['asks', 'waits', ['counts', 'counts-not', 'cores']]);
+    // Nothing is left of it to test again; of another set one is.
+    expect(asks.cannot).toEqual([{ decided: 'again', why: 'No specimen of D-1 is left to test.' }]);
+    const left = strength(set({ 28: ['294', '300', '250'], 56: [''] }));
+    expect([left.choices.at(-1), left.cannot]).toEqual(['again', []]);
     expect(asks.states[0].says).toContain('17.8 % apart');
     const counts = strength({ ...apart, decisions: [decision({})] });
     expect([counts.acceptance, counts.states[0].grade]).toEqual(['counts', 'fine']);

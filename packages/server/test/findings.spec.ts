@@ -252,9 +252,15 @@ describe('what is found', () => {
     expect(effect.series?.figures.find((f) => f.label === 'Strength tests')).toEqual({
       ...{ label: 'Strength tests', now: '1', then: '0', asked: null, holds: null },
     });
+    // The point that it takes away, and the mean that goes with it.
+    const { tests, now, then, specified } = effect.series!.course;
+    expect([tests.map((t) => [t.decided, t.counts]), now.length, then.length, specified]).toEqual([[[true, false]], 0, 0, 32]);
+    expect(tests[0]!.strength).toBeCloseTo(37.2, 1);
     expect([await h.count('decision', 'TRUE'), await standing()] as unknown[]).toEqual([kept, ['counts', 1]]);
     const refused = await h.get<Problem>(`/decisions/effect?${new URLSearchParams({ ...tried, decided: 'rejected' }).toString()}`);
     expect([refused.status, refused.body.errors?.[0]?.code]).toEqual([422, 'unknown-choice']);
+    const again = await decide({ ...on, decided: 'again', at: new Date().toISOString() });
+    expect(again.body.errors?.[0]?.message).toMatch(/^No specimen of .* is left to test\.$/);
     // A later word counts; the one before stays.
     await decide({ ...on, decided: 'counts-not', at: new Date().toISOString() });
     expect(await standing()).toEqual(['excluded', 0]);

@@ -15,7 +15,7 @@ import type { Live } from '../src/live.js';
 import { migrate } from '../src/migrate.js';
 
 /** The demonstration takes its time where others are at work too. */
-jasmine.DEFAULT_TIMEOUT_INTERVAL = 30_000;
+jasmine.DEFAULT_TIMEOUT_INTERVAL = 120_000;
 
 export const id = randomUUID;
 

@@ -22,11 +22,16 @@ export async function decide(cx: PoolConnection, act: Act, body: NewDecision): P
   const found = (await findingsAbout(cx, [body.subjectId])).find((f) => f.finding === body.finding && f.part === body.part);
   if (!found) throw refuse('unknown', 'part', 'Nothing of this kind is found there: there is nothing to decide.');
   if (!found.choices.includes(body.decided)) {
+    const not = found.cannot.find((c) => c.decided === body.decided);
     const may = found.choices.map((c) => DECISIONS[c].label.toLowerCase());
     throw refuse(
       'unknown-choice',
       'decided',
-      may.length === 0 ? 'Nobody has to decide on this.' : `This is not for that: it may be ${may.join(', or ')}.`,
+      not !== undefined
+        ? not.why
+        : may.length === 0
+          ? 'Nobody has to decide on this.'
+          : `This is not for that: it may be ${may.join(', or ')}.`,
     );
   }
   if (body.whoId !== undefined && !(await personOf(cx, body.whoId))) throw refuse('unknown-person', 'whoId', 'Unknown person.');

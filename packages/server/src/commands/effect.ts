@@ -1,5 +1,5 @@
-import { reportCode, type DecisionEffect, type DecisionTried, type MixSeries, type Report } from '@keen-mortar/contract';
-import { figuresOf, findingById, seriesView, stateAt, STRENGTH_FINDING, unitLabel } from '@keen-mortar/core';
+import { reportCode, type DecisionEffect, type DecisionTried, type MixSeries, type Report, type SeriesCourse } from '@keen-mortar/contract';
+import { convert, exact, figuresOf, findingById, seriesView, stateAt, STRENGTH_FINDING, unitLabel, type Keyed } from '@keen-mortar/core';
 import type { Pool } from 'mysql2/promise';
 import { v7 as newId } from 'uuid';
 import type { Act } from '../actor.js';
@@ -39,14 +39,13 @@ class TakenBack extends Error {
 
 const keyOf = (f: Pick<FindingRow, 'subjectId' | 'finding' | 'part'>): string => `${f.subjectId} ${f.finding} ${f.part}`;
 
-/** The figures of a mix at an age. */
+/** The figures of a mix at an age, and its means of three, each at the test that ends it. */
 function figures({ tests, earlier, accepted, project }: MixSeries) {
   const { specified, school } = accepted;
-  const view = seriesView(
-    tests.filter((t) => t.notFor === null),
-    { specified, system: project.system, school, earlier },
-  );
-  return { unit: view.unit, rows: figuresOf(view, school) };
+  const counted = tests.filter((t) => t.notFor === null);
+  const view = seriesView(counted, { specified, system: project.system, school, earlier });
+  const means = view.runs.map((mean, i) => ({ castAt: counted[i + counted.length - view.runs.length]!.castAt, mean }));
+  return { view, rows: figuresOf(view, school), means };
 }
 
 /** Of which series of a mix a strength test that is decided on is; null where the decision is about something else. */
@@ -75,11 +74,31 @@ const triedOut = (pool: Pool, tried: DecisionTried, now: Date): Promise<Tried> =
     throw error;
   });
 
-/** How a series stands, before and after. */
-function seriesChange(was: MixSeries, then: MixSeries): DecisionEffect['series'] {
+/** So many of the newest tests are drawn. */
+const DRAWN = 12;
+
+/** How a series stands, before and after. @param decidedId the set whose strength test is decided on */
+function seriesChange(was: MixSeries, then: MixSeries, decidedId: string): DecisionEffect['series'] {
   const [a, b] = [figures(was), figures(then)];
+  const { unit } = b.view;
+  const inUnit = (k: Keyed): number => convert(exact(k.text), k.unit, unit).near;
+  const own = (t: MixSeries['tests'][number]): boolean => t.setId === decidedId;
+  const tests = then.tests
+    .filter((t) => t.notFor === null || own(t))
+    .slice(-DRAWN)
+    .map((t) => ({ castAt: t.castAt, strength: inUnit(t.strength), decided: own(t), counts: t.notFor === null }));
+  const since = tests[0]?.castAt ?? '';
+  const course: SeriesCourse = {
+    unit,
+    tests,
+    now: a.means.filter((m) => m.castAt >= since),
+    then: b.means.filter((m) => m.castAt >= since),
+    specified: then.accepted.specified && inUnit(then.accepted.specified),
+    floor: b.view.floor === null ? null : Number(b.view.floor),
+  };
   return {
-    title: `${was.mix.name}, ${was.accepted.ageDays} days, ${unitLabel(a.unit)}`,
+    course,
+    title: `${was.mix.name}, ${was.accepted.ageDays} days, ${unitLabel(a.view.unit)}`,
     figures: b.rows.map(({ figure, ...row }) => ({ ...row, now: a.rows.find((r) => r.label === row.label)?.figure ?? null, then: figure })),
   };
 }
@@ -110,7 +129,7 @@ export async function effectOf(pool: Pool, tried: DecisionTried, now: Date): Pro
       now: says(before, key),
       then: says(after, key),
     })),
-    series: series && was ? seriesChange(was, series) : null,
+    series: series && was ? seriesChange(was, series, tried.subject) : null,
     papers: await papersOf(pool, before.find((row) => keyOf(row) === own)?.stoodOn ?? []),
   };
 }

@@ -23,6 +23,7 @@ async function viewsOf(cx: Cx, rows: readonly StandingFinding[], now: Date): Pro
         evidence: [...f.evidence],
         acceptance: f.acceptance,
         choices: [...f.choices],
+        cannot: [...f.cannot],
         decision: decisions.find((d) => d.id === f.decisionId) ?? null,
       };
     })

@@ -19,12 +19,13 @@ interface Row {
   states: string;
   evidence: string;
   choices: string;
+  cannot: string;
   stood_on: string;
   decision_id: string | null;
 }
 
 const COLUMNS =
-  'f.subject_id, f.finding, f.part, f.line_id, f.project_id, f.acceptance, f.states, f.evidence, f.choices, f.stood_on, f.decision_id';
+  'f.subject_id, f.finding, f.part, f.line_id, f.project_id, f.acceptance, f.states, f.evidence, f.choices, f.cannot, f.stood_on, f.decision_id';
 
 const findingRow = (row: Row): FindingRow => ({
   subjectId: row.subject_id,
@@ -36,6 +37,7 @@ const findingRow = (row: Row): FindingRow => ({
   states: JSON.parse(row.states) as Finding['states'],
   evidence: JSON.parse(row.evidence) as Finding['evidence'],
   choices: JSON.parse(row.choices) as Finding['choices'],
+  cannot: JSON.parse(row.cannot) as Finding['cannot'],
   stoodOn: JSON.parse(row.stood_on) as string[],
   decisionId: row.decision_id,
 });
@@ -51,6 +53,7 @@ const written = (f: FindingRow) => ({
   states: JSON.stringify(f.states),
   evidence: JSON.stringify(f.evidence),
   choices: JSON.stringify(f.choices),
+  cannot: JSON.stringify(f.cannot),
   stood_on: JSON.stringify(f.stoodOn),
   decision_id: f.decisionId,
 });

@@ -28,6 +28,12 @@ export interface Evidence {
   readonly says: string;
 }
 
+/** A decision that is not to be had, and why. */
+export interface Cannot {
+  readonly decided: DecisionId;
+  readonly why: string;
+}
+
 /** What several things on record mean together, about one subject. */
 export interface Finding {
   readonly finding: string;
@@ -43,6 +49,8 @@ export interface Finding {
   readonly acceptance: FindingAcceptance | null;
   /** What may be decided, where it asks; empty where nothing is. */
   readonly choices: readonly DecisionId[];
+  /** What would be decided elsewhere, and cannot be here. */
+  readonly cannot: readonly Cannot[];
   /** The decision that stands on it. */
   readonly decision: Decision | null;
 }
@@ -55,6 +63,7 @@ export interface Found extends Pick<Finding, 'subjectId'> {
   readonly stoodOn?: readonly string[];
   readonly acceptance?: FindingAcceptance;
   readonly choices?: readonly DecisionId[];
+  readonly cannot?: readonly Cannot[];
 }
 
 /** What was found already on the same line, by the findings that come before. */

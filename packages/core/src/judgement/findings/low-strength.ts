@@ -8,7 +8,7 @@ import { waitsForDecision } from '../strength-test.js';
 import { always, finding, type Found, type FoundBefore } from './finding.js';
 import { NOTHING_AGAINST } from './evidence.js';
 import { factOf, itemsOf, type Line, type LineItem } from './line.js';
-import { acceptedAt, schoolOn, strengthsOn } from './strength.js';
+import { acceptedAt, decidable, schoolOn, strengthsOn, wholeOf } from './strength.js';
 import { againstTheTest, notKnown, ofTheConcrete } from './strength-evidence.js';
 
 /** Who is told of a low strength test; nothing is sent by the program. */
@@ -44,15 +44,7 @@ function ofStrength(line: Line, set: LineItem, s: StrengthOfSet, before: FoundBe
   const says = lowWords(line, set, s);
   if (says === null) return [];
   const [test, unknown] = [againstTheTest(line, set, s, before), notKnown(line, set, s)];
-  const spares = line.items.filter(
-    (i) =>
-      i.parentId === set.id &&
-      i.kind === 'specimen' &&
-      !i.voided &&
-      factOf(i, 'age') === undefined &&
-      factOf(i, 'became') === undefined &&
-      !line.tests.some((t) => t.itemId === i.id && t.outcome !== null),
-  );
+  const spares = wholeOf(line, set).filter((i) => factOf(i, 'age') === undefined);
   return [
     {
       subjectId: set.id,
@@ -70,7 +62,7 @@ function ofStrength(line: Line, set: LineItem, s: StrengthOfSet, before: FoundBe
       ]),
       evidence: [...(test.length + unknown.length === 0 ? [NOTHING_AGAINST] : test), ...ofTheConcrete(line, set, before), ...unknown],
       stoodOn: s.specimens.map((b) => b.testId),
-      choices: ['cores', 'again', 'accepted'],
+      ...decidable(line, set, ['cores', 'again', 'accepted']),
     },
   ];
 }

@@ -79,7 +79,10 @@ export function findingsOf(line: Line): Finding[] {
   const before = (finding: string, subjectId?: string): readonly Finding[] =>
     all.filter((f) => f.finding === finding && (subjectId === undefined || f.subjectId === subjectId));
   for (const { id, find } of FINDINGS)
-    for (const { subjectId, part = '', states, evidence = [], stoodOn = [], acceptance = null, choices = [] } of find(line, before)) {
+    for (const { subjectId, part = '', states, evidence = [], stoodOn = [], acceptance = null, choices = [], cannot = [] } of find(
+      line,
+      before,
+    )) {
       const decision = choices.length === 0 ? null : decisionOn(line.decisions, { finding: id, subjectId, part });
       all.push({
         finding: id,
@@ -90,6 +93,7 @@ export function findingsOf(line: Line): Finding[] {
         stoodOn,
         acceptance: acceptance === 'waits' && decision !== null ? (SETTLES[decision.decided] ?? acceptance) : acceptance,
         choices,
+        cannot,
         decision,
       });
     }

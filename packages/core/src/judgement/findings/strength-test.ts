@@ -7,7 +7,7 @@ import { partOf, STRENGTH_FINDING, type StrengthOfSet } from '../strength-of-set
 import { NOT_COUNTING, waitsForDecision } from '../strength-test.js';
 import { always, finding, type Found, type FindingGrade, type FoundBefore } from './finding.js';
 import { itemsOf, type Line, type LineItem } from './line.js';
-import { acceptedAt, strengthsOn } from './strength.js';
+import { acceptedAt, decidable, strengthsOn } from './strength.js';
 import { againstTheTest, notKnown } from './strength-evidence.js';
 
 /** `one companion`, `3 companions`. */
@@ -59,7 +59,7 @@ function ofStrength(line: Line, set: LineItem, s: StrengthOfSet, before: FoundBe
     stoodOn: s.specimens.map((b) => b.testId),
     acceptance: test.not === null ? 'counts' : waitsForDecision(test.not) ? 'waits' : 'excluded',
     ...(accepted && (waitsForDecision(test.not) || test.not === 'decided' || (test.not === null && strayed !== ''))
-      ? { choices: ['counts', 'counts-not', 'cores', 'again'] as const }
+      ? decidable(line, set, ['counts', 'counts-not', 'cores', 'again'])
       : {}),
   };
 }

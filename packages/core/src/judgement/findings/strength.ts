@@ -4,7 +4,9 @@ import { schoolOf, type SchoolId } from '../schools.js';
 import { strengthsOfSet, type StrengthOfSet } from '../strength-of-set.js';
 import { COMPRESSIVE } from '../strength-test.js';
 import { compositeOf } from './composite.js';
-import { isGone, type Line, type LineItem, type LineTest } from './line.js';
+import type { DecisionId } from '../decisions.js';
+import type { Found } from './finding.js';
+import { factOf, isGone, type Line, type LineItem, type LineTest } from './line.js';
 
 /** By whose rules the strength of a line is accepted. */
 export const schoolOn = ({ specifications, project }: Pick<Line, 'specifications' | 'project'>): SchoolId =>
@@ -17,6 +19,23 @@ export const acceptedOn = (line: Pick<Line, 'specifications'>): ReturnType<typeo
 /** By what a strength test is accepted: by its property and its age; undefined where it is by nothing. */
 export const acceptedAt = (line: Line, { property, ageDays }: Pick<StrengthOfSet, 'property' | 'ageDays'>): AcceptedAt | undefined =>
   COMPRESSIVE.includes(property) ? acceptedOn(line).find((a) => a.ageDays === ageDays) : undefined;
+
+/** Specimens of a set that are still whole. */
+export const wholeOf = (line: Line, set: LineItem): readonly LineItem[] =>
+  line.items.filter(
+    (i) =>
+      i.parentId === set.id &&
+      i.kind === 'specimen' &&
+      !i.voided &&
+      factOf(i, 'became') === undefined &&
+      !line.tests.some((t) => t.itemId === i.id && t.outcome !== null),
+  );
+
+/** What may be decided of a set’s strength test: nothing is tested again where nothing of it is whole. */
+export function decidable(line: Line, set: LineItem, all: readonly DecisionId[]): Pick<Found, 'choices' | 'cannot'> {
+  if (!all.includes('again') || wholeOf(line, set).length > 0) return { choices: all };
+  return { choices: all.filter((c) => c !== 'again'), cannot: [{ decided: 'again', why: `No specimen of ${set.code} is left to test.` }] };
+}
 
 /** Whether a set was molded of a sample whose composite is void: nothing of it is a strength. */
 const isOfVoid = (line: Line, set: LineItem): boolean => {

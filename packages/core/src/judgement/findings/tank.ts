@@ -1,6 +1,6 @@
 import { always, finding, type Found } from './finding.js';
 import { factOf, itemsOf } from './line.js';
-import { strengthsOn } from './strength.js';
+import { strengthsOn, wholeOf } from './strength.js';
 
 export const tankFinding = finding({
   id: 'tank',
@@ -15,10 +15,7 @@ export const tankFinding = finding({
       if (tank === undefined || !read) return [];
       const from = Date.parse(factOf<string>(set, 'cured') ?? set.at);
       const broke = strengthsOn(line, set).flatMap((s) => s.specimens.map((b) => Date.parse(b.at)));
-      const whole = line.items.some(
-        (i) =>
-          i.parentId === set.id && i.kind === 'specimen' && !i.voided && !line.tests.some((t) => t.itemId === i.id && t.outcome !== null),
-      );
+      const whole = wholeOf(line, set).length > 0;
       const until = whole || broke.length === 0 ? Infinity : Math.max(...broke);
       const strayed = read.filter(({ at }) => Date.parse(at) >= from && Date.parse(at) <= until);
       const last = strayed.at(-1);

@@ -135,7 +135,7 @@ describe('parts', () => {
     const host = said.nativeElement as HTMLElement;
     expect(host.querySelector('#reading-centre-why')?.textContent).toContain('8.5 mm is unlikely. Usual is between 30 and 308 mm.');
     host.querySelector<HTMLButtonElement>('.offer')!.click();
-    expect(offers).toEqual([{ id: 'centre', text: '8.5', unit: 'in' }]);
+    expect(offers).toEqual([[{ path: 'centre', text: '8.5', unit: 'in' }]]);
   });
 
   it('keys do what is on them', () => {

@@ -160,7 +160,7 @@ describe('a series in words', () => {
   }));
   const found = (grade: FindingView['grade']): FindingView => ({
     ...{ finding: 'mix-acceptance', title: 'Acceptance of the mix', subjectId: 'm', part: 'strength@28', grade, says: '' },
-    ...{ next: [], evidence: [], acceptance: null, choices: [], decision: null },
+    ...{ next: [], evidence: [], acceptance: null, choices: [], cannot: [], decision: null },
   });
   const series = (more: Partial<MixSeries> = {}): MixSeries => ({
     mix: { id: 'm', code: 'D-32A', name: 'Deck mix' },

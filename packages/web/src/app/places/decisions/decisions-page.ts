@@ -23,7 +23,7 @@ import {
   type NewDecision,
 } from '@keen-mortar/contract';
 import type { Problem } from '@keen-mortar/contract/problem';
-import { DECISIONS, evidenceParts, type DecisionId } from '@keen-mortar/core';
+import { DECISION_IDS, DECISIONS, evidenceParts, type DecisionId } from '@keen-mortar/core';
 import { Store } from '@ngrx/store';
 import { ButtonDirective } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
@@ -36,6 +36,7 @@ import { Clock } from '../../device/clock';
 import { newId } from '../../device/ids';
 import { Pressed } from '../../device/pressed';
 import { Write } from '../../device/write';
+import { EffectChart } from './effect-chart';
 import { shapeOf } from '../../parts/findings';
 import { momentText } from '../../parts/when';
 import { WriteTold } from '../../parts/write-told';
@@ -73,6 +74,7 @@ const WORDS: Readonly<Record<string, string>> = {
   imports: [
     ButtonDirective,
     Choice,
+    EffectChart,
     Field,
     FieldInput,
     InputText,
@@ -148,9 +150,17 @@ export class DecisionsPlace {
   });
   protected readonly inHand = computed(() => this.waiting().find((f) => keyOf(f) === this.chosenKey()) ?? this.waiting()[0] ?? null);
   protected readonly evidence = computed(() => evidenceParts(this.inHand()?.evidence ?? []));
-  protected readonly choices = computed(() =>
-    (this.inHand()?.choices ?? []).map((id) => ({ id, label: DECISIONS[id].label, does: DECISIONS[id].does })),
-  );
+  /** In the order in which they are told everywhere; what cannot be decided here stands among them with why. */
+  protected readonly choices = computed(() => {
+    const f = this.inHand();
+    const not = new Map((f?.cannot ?? []).map(({ decided, why }) => [decided, why]));
+    return DECISION_IDS.filter((id) => f?.choices.includes(id) === true || not.has(id)).map((id) => ({
+      id,
+      label: DECISIONS[id].label,
+      does: not.get(id) ?? DECISIONS[id].does,
+      not: not.has(id),
+    }));
+  });
   protected readonly whoOptions = computed(() => [
     { id: OUTSIDE, label: 'somebody of another firm' },
     ...this.people().map((p) => ({ id: p.id, label: p.name })),

@@ -93,6 +93,7 @@ describe('the form of a computation', () => {
         ['load', '74.2'],
       ] as const)
         store.key(id, text, id === 'load' ? 'kN' : 'mm');
+      store.settle();
       await fixture.whenStable();
       const [offer, ...more] = all('.offer');
       expect([offer!.textContent?.trim(), more.length]).toEqual(['Meant 4.01, 4.00 and 8.01 in?', 0]);

@@ -184,7 +184,7 @@ describe('beside the test in hand', () => {
     // What hangs on more than the sheet knows is as the record has it.
     const replaced: FindingView = {
       ...{ finding: 'replaced', title: 'Specification replaced', subjectId: sample.load.id, part: '', grade: 'watch' },
-      ...{ says: 'Judged by Deck.', next: ['Ask.'], evidence: [], acceptance: null, choices: [], decision: null },
+      ...{ says: 'Judged by Deck.', next: ['Ask.'], evidence: [], acceptance: null, choices: [], cannot: [], decision: null },
     };
     await show(TestSide, {
       row: store.selectSignal(rowInHand)(),
