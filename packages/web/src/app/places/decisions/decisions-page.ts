@@ -130,6 +130,8 @@ export class DecisionsPlace {
     paper: new FormControl('', { nonNullable: true }),
     at: new FormControl<string | null>(null),
   });
+  /** Of what cannot be decided: it is shown, and never chosen. */
+  protected readonly cannot = new FormControl<DecisionId | null>({ value: null, disabled: true });
   private readonly keyed = toSignal(this.form.valueChanges, { initialValue: this.form.value });
   protected readonly isOutside = computed(() => this.keyed().whoId === OUTSIDE);
   protected readonly at = computed(() => this.keyed().at ?? null);

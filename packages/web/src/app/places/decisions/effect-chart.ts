@@ -70,10 +70,7 @@ export class EffectChart {
       type: 'scatter',
       data: {
         datasets: [
-          { data: line(specified), showLine: true, borderColor: inks.within, borderWidth: 2, pointRadius: 0 },
-          { data: line(floor), showLine: true, borderColor: inks.out, borderWidth: 2, pointRadius: 0 },
-          { data: means(now), showLine: true, borderColor: inks.soft, borderDash: [5, 4], borderWidth: 2, pointRadius: 0 },
-          { data: means(then), showLine: true, borderColor: inks.deep, borderWidth: 3, pointRadius: 0 },
+          // What stands first is drawn over the others.
           {
             data: tests.map((t) => ({ x: x(t.castAt), y: t.strength })),
             pointRadius: tests.map((t) => (t.decided ? 7 : 4)),
@@ -82,6 +79,10 @@ export class EffectChart {
             borderColor: tests.map((t) => (t.decided ? inks.now : inks.within)),
             borderWidth: tests.map((t) => (t.counts ? 0 : 2.5)),
           },
+          { data: means(now), showLine: true, borderColor: inks.soft, borderDash: [5, 4], borderWidth: 2, pointRadius: 0 },
+          { data: means(then), showLine: true, borderColor: inks.deep, borderWidth: 3, pointRadius: 0 },
+          { data: line(specified), showLine: true, borderColor: inks.within, borderWidth: 2, pointRadius: 0 },
+          { data: line(floor), showLine: true, borderColor: inks.out, borderWidth: 2, pointRadius: 0 },
         ],
       },
       options: {
@@ -99,7 +100,7 @@ export class EffectChart {
           y: axis(unit, {
             min: Math.floor(Math.min(...figures) - 1),
             max: Math.ceil(Math.max(...figures) + 1),
-            ticks: { maxTicksLimit: 5 },
+            ticks: { maxTicksLimit: 5, includeBounds: false },
           }),
         },
         plugins: { tooltip: { callbacks: { label: ({ parsed }) => `${parsed.y ?? ''} ${unit}` } } },
