@@ -281,6 +281,7 @@ export { CAPS, FRACTURES, padsServe } from './methods/compression/broken.js';
 export { adviseAtPress, type AtThePress, type PressAdvice } from './judgement/at-the-press.js';
 export { causesOf, remarkWords, seasonOf, type ShiftCause, type Trait, type TraitKind, type Traced } from './judgement/causes.js';
 export { askedNext, SCHOOL_IDS, schoolOf, SCHOOLS, type Rule, type School, type SchoolId } from './judgement/schools.js';
+export { leftOutWords, movedWords, seriesHeadline, shiftCauseWords, type SeriesHead } from './judgement/series-words.js';
 export { figuresOf, seriesView, type SeriesFigure, type SeriesOf, type SeriesTest, type SeriesView } from './judgement/strength-series.js';
 export { foretell, foretoldSoFar, type EarlyLate, type Foretold } from './judgement/foretelling.js';
 export { oddOneOut, type Seen } from './judgement/low-break.js';
@@ -290,6 +291,7 @@ export { CONTROL_GRADES } from './methods/acceptance/companions.js';
 export { DECISIONS, DECISION_IDS, decisionOn, decisionWords, type Decision, type DecisionId } from './judgement/decisions.js';
 export { FINDINGS, findingById, findingsOf } from './judgement/findings/register.js';
 export {
+  BESIDE,
   FINDING_GRADES,
   isTold,
   pressing,

@@ -19,6 +19,7 @@ export const correctionFinding = finding({
   about: 'Air by pressure that was corrected by a factor from before the aggregates changed: it may be stale.',
   reads: 'When the correction factor of the mix was found, and when the gravities were that its revision took of tests.',
   follows: [{ designation: 'ASTM C231/C231M', edition: '2022', part: 'aggregate correction factor' }],
+  beside: 'seen',
   find: (line) => {
     const stale = line.revision && staleCorrection(line.revision, line.project.timezone);
     if (!stale) return [];

@@ -59,6 +59,7 @@ export const crossCheckFinding = finding({
   about: 'Pressure against gravimetric air, density against what the mix should weigh at its air, yield against the ticket.',
   reads: 'The newest results of a sample, the ticket, the mix’s gravities and correction factor, and calibrations.',
   follows: [],
+  beside: 'seen',
   find: (line) =>
     itemsOf(line, 'sample').flatMap((sample) =>
       checksOf(line, sample).map(({ code, params, causes }): Found => {

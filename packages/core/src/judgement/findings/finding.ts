@@ -69,6 +69,15 @@ export interface Found extends Pick<Finding, 'subjectId'> {
 /** What was found already on the same line, by the findings that come before. */
 export type FoundBefore = (finding: string, subjectId?: string) => readonly Finding[];
 
+/** What somebody looks at beside a test, in that order. */
+export const BESIDE = {
+  load: 'The load',
+  pair: 'With its other tests',
+  seen: 'Seen so far',
+  diagnosis: 'Likely causes',
+} as const;
+export type Beside = keyof typeof BESIDE;
+
 /** A kind of finding, declared once: of what it speaks, what it reads, and how it is found. Pure. */
 export interface FindingDefinition {
   readonly id: string;
@@ -77,6 +86,10 @@ export interface FindingDefinition {
   readonly about: string;
   readonly reads: string;
   readonly follows: readonly Citation[];
+  /** Where it stands beside a test that is in hand; nowhere, where it says nothing about a test. */
+  readonly beside?: Beside;
+  /** It hangs on more than lies on the line: what is in hand changes nothing of it, and only the record gives it. */
+  readonly ofRecord?: true;
   readonly find: (line: Line, before: FoundBefore) => readonly Found[];
 }
 

@@ -43,5 +43,7 @@ export const instrumentFinding = finding({
   about: 'Tests that were made with an instrument before, or although, it was found wrong, and not again since with another.',
   reads: 'What each test was made with, when that was found wrong and why, and later tests of the same kind on the item.',
   follows: [{ designation: 'ISO/IEC 17025', edition: '2017', part: '6.4' }],
+  beside: 'seen',
+  ofRecord: true,
   find: (line) => line.items.flatMap((item) => (isGone(line, item) ? [] : ofItem(line, item))),
 });

@@ -76,6 +76,7 @@ export const likelyCauseFinding = finding({
   about: 'What the results of a sample, seen together, look like; each with what speaks for and against it. Offered, never a verdict.',
   reads: 'Results and their verdicts, cross-checks, w/cm of the load, time in the truck.',
   follows: [],
+  beside: 'diagnosis',
   find: (line, before) => {
     const loads = loadsOf(line);
     return itemsOf(line, 'sample').flatMap((sample) => {

@@ -11,6 +11,7 @@ export const loadStandsFinding = finding({
     'What a load does not meet, once its check tests are made, and whether somebody decided. Keen Mortar rejects nothing: it says who decides, and keeps what was decided.',
   reads: 'Time in the truck, w/cm, water on site, and the pairs of its samples.',
   follows: [{ designation: 'ASTM C94/C94M', edition: '2023', part: 'failure to meet requirements' }],
+  beside: 'load',
   find: (line, before) =>
     loadsOf(line).flatMap((load): Found[] => {
       const samples = itemsOf(line, 'sample').filter((s) => s.parentId === load.id);

@@ -39,5 +39,6 @@ export const loadWcmFinding = finding({
   about: 'Water batched, added on site and free in the aggregates over what was weighed of cementitious material, against its limit.',
   reads: 'Batch weights with moistures, water added on site, and limits of w/cm.',
   follows: actualWcm.follows,
+  beside: 'load',
   find: (line) => loadsOf(line).flatMap((load) => ofLoad(line, load)),
 });

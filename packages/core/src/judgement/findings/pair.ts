@@ -123,6 +123,7 @@ export const pairFinding = finding({
     'What a test that is void or out says together with its repeat, its check test, and a third: each property has its own steps, and only some of them fail the load.',
   reads: 'The tests of one method on a sample, their verdicts, and the sample’s composite.',
   follows: [{ designation: 'ASTM C94/C94M', edition: '2023', part: 'slump and air outside their limits' }],
+  beside: 'pair',
   find: (line, before) =>
     itemsOf(line, 'sample').flatMap((item) =>
       // Of a void sample nothing is repeated: another one is taken.

@@ -8,6 +8,8 @@ export const replacedFinding = finding({
     'What was judged by a revision of its mix, or by limits, whose place others took from a moment before it was made: keyed afterwards, so what is on record stands as it was judged.',
   reads: 'What the item was judged by, and what holds for its moment by now.',
   follows: [],
+  beside: 'load',
+  ofRecord: true,
   find: (line) => {
     const [head] = line.items;
     if (!head || !line.replaced || isGone(line, head)) return [];

@@ -67,5 +67,6 @@ export const timeInTruckFinding = finding({
   about: 'Whether a load was empty within the time that its specifications give. It is open until somebody says when it was empty.',
   reads: 'When it was batched and when it was empty, and limits of the time in the truck.',
   follows: timeInTruck.follows,
+  beside: 'load',
   find: (line) => loadsOf(line).flatMap((load) => ofLoad(line, load)),
 });

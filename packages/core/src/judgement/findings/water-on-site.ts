@@ -104,5 +104,6 @@ export const waterOnSiteFinding = finding({
   about: 'Whether water may be added to a load whose slump is too low, how much and until when; and once it was added, what is to be done.',
   reads: 'The newest slump of the load, its ticket, what was added, limits of w/cm and of the time in the truck.',
   follows: waterOnSite.follows,
+  beside: 'load',
   find: (line) => loadsOf(line).flatMap((load) => [...may(line, load), ...added(line, load)]),
 });

@@ -1,8 +1,8 @@
 import { Component, provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import type { BreakBeside, BreakDue, BreaksView, FindingView, MixSeries } from '@keen-mortar/contract';
-import { seriesView, type Evaluation } from '@keen-mortar/core';
-import { causeWords, headline, leftOutWords, schoolsOf, seriesOf } from '../mixes/series/series.view';
+import { leftOutWords, seriesView, shiftCauseWords, type Evaluation } from '@keen-mortar/core';
+import { headline, schoolsOf, seriesOf } from '../mixes/series/series.view';
 import { brokenHow, inOrder, namedBy, nextOf, nextPads, notNow, voidWords } from './breaks.view';
 import { hearScanner } from './scanner';
 
@@ -196,7 +196,7 @@ describe('a series in words', () => {
       ['is', false],
     ]);
     const odd = series({ tests: [...tests, { ...tests[0]!, notFor: 'off-age' }] });
-    expect([leftOutWords(series()), leftOutWords(odd)]).toEqual([
+    expect([leftOutWords(series().tests), leftOutWords(odd.tests)]).toEqual([
       '',
       '1 test is not in it: broken outside its window, and nobody has decided that it counts.',
     ]);
@@ -211,6 +211,6 @@ describe('a series in words', () => {
       ofBefore: 10,
       explains: -3.4,
     } as const;
-    expect(causeWords(cause, of(series()))).toBe('In 5 of 5 tests after, in none of 10 before. About 3.4 MPa of it.');
+    expect(shiftCauseWords(cause, of(series()))).toBe('In 5 of 5 tests after, in none of 10 before. About 3.4 MPa of it.');
   });
 });

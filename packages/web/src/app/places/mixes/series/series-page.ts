@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, si
 import { RouterLink } from '@angular/router';
 import type { MixSeries } from '@keen-mortar/contract';
 import type { Problem } from '@keen-mortar/contract/problem';
-import { CONTROL_GRADES, unitLabel, type SeriesView } from '@keen-mortar/core';
+import { CONTROL_GRADES, leftOutWords, movedWords, shiftCauseWords, unitLabel, type SeriesView } from '@keen-mortar/core';
 import { ButtonDirective } from 'primeng/button';
 import { ProgressBar } from 'primeng/progressbar';
 import { Api, problemOf } from '../../../api/api';
@@ -13,18 +13,7 @@ import { Notice } from '../../../ui/notice';
 import { Pictogram } from '../../../ui/pictogram';
 import { VerdictShape } from '../../../ui/verdict-shape';
 import { SeriesChart } from './series-chart';
-import {
-  acceptanceOf,
-  causeWords,
-  counted,
-  dayOf,
-  headline,
-  KIND_PICTURES,
-  leftOutWords,
-  movedWords,
-  schoolsOf,
-  seriesOf,
-} from './series.view';
+import { acceptanceOf, counted, dayOf, headline, KIND_PICTURES, schoolsOf, seriesOf } from './series.view';
 
 /** The strength series of a mix: what it says, whether and when it moved, what changed then, and what is still to come. */
 @Component({
@@ -69,7 +58,7 @@ export class SeriesPage implements OnDestroy {
     const [from, to] = [tests[shift.from - 1], tests[shift.to]];
     return from && to ? `between ${this.day(from.castAt)} and ${this.day(to.castAt)}` : '';
   });
-  protected readonly leftOut = computed(() => (this.series() ? leftOutWords(this.series()!) : ''));
+  protected readonly leftOut = computed(() => (this.series() ? leftOutWords(this.series()!.tests) : ''));
   protected readonly since = computed(() => {
     const [s, v] = [this.series(), this.view()];
     const first = s && counted(s)[0];
@@ -77,7 +66,7 @@ export class SeriesPage implements OnDestroy {
   });
   protected readonly grades = CONTROL_GRADES;
   protected readonly pictures = KIND_PICTURES;
-  protected readonly causeWords = causeWords;
+  protected readonly shiftCauseWords = shiftCauseWords;
   protected day = (iso: string): string => dayOf(iso, this.series()?.project.timezone ?? 'local');
 
   constructor() {

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import type { Sample } from '@keen-mortar/contract';
-import { askedAs, isTold, speaksOf, stepsFor, unitLabel, waterFor } from '@keen-mortar/core';
+import { askedAs, BESIDE, findingById, isTold, speaksOf, stepsFor, unitLabel, waterFor } from '@keen-mortar/core';
 import { Findings, type ShownFinding } from '../../../parts/findings';
 import { shownFinding } from '../../../parts/shown-finding';
 import { ToldList } from '../../../test/told';
@@ -8,17 +8,6 @@ import { Working } from '../../../test/working';
 import { WaterGauge } from './water-gauge';
 import { findingsOfSheet, lineOfSheet } from './line';
 import { othersOf, toldOf, type Row } from './sheet.view';
-
-/** What is found together, in the order in which somebody looks. */
-const TOGETHER: readonly { readonly id: string; readonly head: string; readonly of: readonly string[] }[] = [
-  { id: 'load', head: 'The load', of: ['load-stands', 'time-in-truck', 'load-wcm', 'water-on-site', 'replaced'] },
-  { id: 'pair', head: 'With its other tests', of: ['pair'] },
-  { id: 'seen', head: 'Seen so far', of: ['cross-check', 'correction', 'instrument'] },
-  { id: 'diagnosis', head: 'Likely causes', of: ['likely-cause'] },
-];
-
-/** What hangs on more than is on the sheet: as the record has it. */
-const OF_RECORD: readonly string[] = ['replaced', 'instrument'];
 
 /** Beside the test, not behind a dialog: water on site, what does not fit together, working, other variants, steps and cautions. */
 @Component({
@@ -135,13 +124,11 @@ export class TestSide {
   /** What several things mean together, in the order in which somebody looks: the load, this test with its others, what does not fit. */
   protected readonly together = computed(() => {
     const own = (f: ShownFinding): boolean => speaksOf(f, this.row().method.id);
-    const here = this.found().flatMap((f) => (OF_RECORD.includes(f.finding) ? [] : [shownFinding(f, this.minute())]));
-    const all = [...here, ...this.sample().findings.filter((f) => OF_RECORD.includes(f.finding))].filter(
-      (f) => isTold(f) && own(f) && f.finding !== 'composite',
-    );
-    return TOGETHER.map(({ id, head, of }) => ({ id, head, findings: all.filter((f) => of.includes(f.finding)) })).filter(
-      ({ findings }) => findings.length > 0,
-    );
+    const here = this.found().flatMap((f) => (findingById(f.finding)?.ofRecord ? [] : [shownFinding(f, this.minute())]));
+    const all = [...here, ...this.sample().findings.filter((f) => findingById(f.finding)?.ofRecord)].filter((f) => isTold(f) && own(f));
+    return Object.entries(BESIDE)
+      .map(([id, head]) => ({ id, head, findings: all.filter((f) => findingById(f.finding)?.beside === id) }))
+      .filter(({ findings }) => findings.length > 0);
   });
   protected readonly notes = computed(() => toldOf(this.row()).filter((t) => t.kind === 'note' || t.code === 'edge'));
   /** Cautions first: they are read before the hands are in it. */
