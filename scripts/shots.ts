@@ -142,7 +142,9 @@ await desk.locator('tr[data-test]').nth(4).click();
 await desk.locator('km-thread').waitFor();
 await shot(desk, 'ledger');
 await desk.goto(`${app.url}/decisions`);
-await desk.getByTestId('in-hand').waitFor();
+await desk.getByRole('region', { name: 'What waits' }).getByRole('button', { name: 'Strength test' }).click();
+await desk.getByText('It counts, as tested', { exact: true }).click();
+await desk.getByTestId('effect').waitFor();
 await shot(desk, 'decisions');
 
 const phone = await device(PHONE, 'dark');

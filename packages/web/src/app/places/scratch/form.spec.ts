@@ -309,6 +309,11 @@ describe('the form of a computation', () => {
       store.settle();
       await fixture.whenStable();
       expect(texts('[data-variant="en"] td')).toEqual(['Would need: slump, measured down to the highest point.']);
+      await show(VariantTable, 'flask-correction', true);
+      store.key('testedAt', '24.9', 'C');
+      store.settle();
+      await fixture.whenStable();
+      expect(texts('td')).toEqual(['661.57 g', 'Void.', '661.57 g']);
     });
   });
 

@@ -112,7 +112,13 @@ export class VariantTable {
         variant: id,
         label,
         cells,
-        needs: otherwise ?? (cells.some((c) => c !== '') || first === undefined ? '' : `Would need: ${askedAs(m, first)}.`),
+        needs:
+          otherwise ??
+          (evaluation.validity.state === 'void'
+            ? 'Void.'
+            : cells.some((c) => c !== '') || first === undefined
+              ? ''
+              : `Would need: ${askedAs(m, first)}.`),
         here: id === e.variant,
         differs: cells.map((cell, i) => cell !== '' && here[i] !== '' && cell !== here[i]),
       };
