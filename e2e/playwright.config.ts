@@ -7,8 +7,8 @@ export default defineConfig({
   workers: 1,
   fullyParallel: false,
   // A journey is long, and a machine that checks is slow at times: what hangs is found by the waits within.
-  timeout: 240_000,
-  expect: { timeout: 7_000 },
+  timeout: 600_000,
+  expect: { timeout: 15_000 },
   reporter: 'list',
   outputDir: '../test-results',
   use: {

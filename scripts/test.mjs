@@ -73,6 +73,14 @@ try {
     await suite('types of tests and tools', 'npx', ['tsc', '-p', 'tsconfig.tools.json'], { count: asOne });
   }
   if (wanted('core')) await suite('core', 'npx', ['jasmine', '--config=packages/core/jasmine.json'], { env: tsx, count: jasmineCounts });
+  if (wanted('core')) {
+    const { ahead, MOMENTS } = await import('./test-clock.mjs');
+    for (const [words, minutes] of MOMENTS)
+      await suite(`core ${words}`, 'npx', ['jasmine', '--config=packages/core/jasmine.json'], {
+        env: ahead(minutes),
+        count: jasmineCounts,
+      });
+  }
   if (wanted('scripts')) await suite('scripts', 'npx', ['jasmine', '--config=scripts/jasmine.json'], { count: jasmineCounts });
   if (wanted('server') || wanted('e2e')) {
     await step('MariaDB for the tests', async () => {

@@ -106,6 +106,7 @@ export {
   strictestOf,
   marginWords,
   stateWord,
+  verdictOfEach,
   worst,
   type Judged,
   type Limit,

@@ -331,6 +331,16 @@ describe('the series of a mix', () => {
     expect(view([])).toEqual(jasmine.objectContaining({ count: 0, mean: null, shift: null }));
   });
 
+  it('what the next test must reach is rounded up: what is told is enough', () => {
+    // Two of 31.0 and 31.5 leave 33.5 for a mean of 32; of 31.03 and 31.45 it is 33.52.
+    expect(view(['36.0', '31.0', '31.5']).schools[0]!.next).toBe('33.5');
+    expect(view(['36.0', '31.03', '31.45']).schools[0]!.next).toBe('33.6');
+    // A floor of 500 psi below 4641.2 is 4141.2.
+    const psi = seriesView(tests(['31.93', '31.03']), { specified: { text: '32', unit: 'MPa' }, system: 'us' });
+    const [aci] = psi.schools;
+    expect([psi.unit, aci!.next, aci!.floor]).toEqual(['psi', '4793', '4142']);
+  });
+
   it('of what is new in the tests after it, what began then and is as far off comes first', () => {
     const day = 86_400_000;
     const traits = (i: number): string[] => [

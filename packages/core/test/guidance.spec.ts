@@ -11,6 +11,7 @@ import {
   pairWords,
   testsApart,
   unspell,
+  verdictOfEach,
   type Comparison,
   type Evaluation,
   type Judged,
@@ -32,6 +33,30 @@ const verdictOf = (e: Evaluation, limits: Omit<Limit, 'id' | 'source'>[], compar
 const told = (e: Evaluation, limits: Omit<Limit, 'id' | 'source'>[] = []) =>
   guidance(methodById(e.method)!, e, limits.length > 0 ? judged(e, limits) : []);
 const slump = (drop: string, more: Spelled = {}) => under('slump', { shape: 'true', mold: '300 mm', drop, ...more });
+
+describe('several specifications on one result', () => {
+  it('give it one verdict: the worst, whichever of them is named first', () => {
+    const m = methodById('slump')!;
+    const e = slump('130 mm');
+    const spec = (id: string, upper: string) => ({
+      id,
+      name: id,
+      comparison: 'reported' as const,
+      limits: [{ id, property: 'slump', unit: 'mm' as const, upper, source: '2.4' }],
+    });
+    for (const order of [['wide', 'narrow'] as const, ['narrow', 'wide'] as const]) {
+      const verdicts = verdictOfEach(
+        m,
+        judgeAll(
+          m,
+          e,
+          order.map((id) => spec(id, id === 'wide' ? '200' : '100')),
+        ),
+      );
+      expect(verdicts.filter((v) => v.result === 'slump').map((v) => [v.state, v.limit])).toEqual([['out', 'narrow']]);
+    }
+  });
+});
 
 describe('several limits on one property', () => {
   const both: Omit<Limit, 'id' | 'source'>[] = [

@@ -231,6 +231,15 @@ export function worst(states: readonly VerdictState[]): VerdictState {
   return WORST.find((state) => states.includes(state)) ?? 'unjudged';
 }
 
+/** One verdict for each result that something may limit: under several specifications the one that needs attention first. */
+export function verdictOfEach(m: AnyMethod, judged: readonly Judged[]): Verdict[] {
+  return Object.entries(m.results as Readonly<Record<string, { readonly property?: string }>>).flatMap(([id, { property }]) => {
+    const all = property === undefined ? [] : judged.flatMap((j) => j.verdicts.filter((v) => v.result === id));
+    const state = worst(all.map((v) => v.state));
+    return all.find((v) => v.state === state) ?? [];
+  });
+}
+
 /** A distance from a limit: between two per cents it is points, and hours are told as hours. */
 function distanceWords(text: string, unit: UnitId | undefined): string {
   if (unit === '%') return `${text} ${text === '1' ? 'point' : 'points'}`;

@@ -361,8 +361,8 @@ export interface Method<S extends Shape = Shape, P extends Parameters = Paramete
   readonly least?: { readonly table: LeastTable; readonly of: keyof S & string };
   /** It destroys what is tested: it is made at the age of the item, once, and what its set went through stands on its result. */
   readonly breaks?: true;
-  /** Where it stands among the tests of a kind of sample, in the order of the work. */
-  readonly work?: { readonly on: 'fresh'; readonly order: number };
+  /** Where it stands among the tests of a kind of sample, in the order of the work; whether a measure is filled for it, by what the slump says. */
+  readonly work?: { readonly on: 'fresh'; readonly order: number; readonly fills?: 'measure' };
   /** What it is made for: items for which the record says one of these, or nothing of it. */
   readonly suits?: Partial<Readonly<Record<Source, readonly string[]>>>;
   /** Of several that find out the same in their own ways: those that the specification asks for, and where it asks for none, those that are usual. */

@@ -158,7 +158,7 @@ export const yieldMethod = method({
   steps: FILLING_STEPS,
   kit: 'measure',
   uses: ['balance'],
-  work: { on: 'fresh', order: 3 },
+  work: { on: 'fresh', order: 3, fills: 'measure' },
   gives: { density: { as: 'test.density', to: 'item' } },
   windows: [startWithin5(C138, 'Filling the measure started')],
   advice: [

@@ -124,7 +124,7 @@ export const pressureAir = method({
     { text: 'Rinse the underside of the cover at once.' },
   ],
   kit: 'air-meter',
-  work: { on: 'fresh', order: 4 },
+  work: { on: 'fresh', order: 4, fills: 'measure' },
   suits: { 'mix.aggregate': ['normal'] },
   windows: [startWithin5(C231, 'Air test started')],
   advice: [

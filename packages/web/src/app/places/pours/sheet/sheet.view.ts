@@ -34,6 +34,7 @@ import {
   type Turn,
   type Verdict,
   type VerdictState,
+  verdictOfEach,
 } from '@keen-mortar/core';
 import { createSelector } from '@ngrx/store';
 import { usualKit } from '../../../test/sound-kit';
@@ -121,18 +122,6 @@ function evaluateRow(sample: Sample, test: Test | null, draft: Draft | null): { 
   return { evaluation, judged: judgeAll(now.method, evaluation, sample.specifications) };
 }
 
-const ORDER: readonly VerdictState[] = ['out', 'void', 'open', 'edge', 'within', 'unjudged'];
-
-/** One verdict a result: under two specifications the one that needs attention first. */
-function verdictsOf(m: AnyMethod, judged: readonly Judged[]): Verdict[] {
-  return Object.entries(m.results as Readonly<Record<string, { property?: string }>>).flatMap(([id, field]) => {
-    if (field.property === undefined) return [];
-    const all = judged.flatMap((j) => j.verdicts.filter((v) => v.result === id));
-    const first = [...all].sort((a, b) => ORDER.indexOf(a.state) - ORDER.indexOf(b.state))[0];
-    return first ? [first] : [];
-  });
-}
-
 interface Made {
   readonly sample: Sample;
   readonly test: Test | null;
@@ -172,7 +161,7 @@ function blankRow(sample: Sample, m: AnyMethod): Row | null {
 function rowFor(sample: Sample, m: AnyMethod, test: Test | null, draft: Draft | null, key: string, waiting: boolean): Row | null {
   const result = evaluateRow(sample, test, draft);
   if (!result) return null;
-  const verdicts = verdictsOf(m, result.judged);
+  const verdicts = verdictOfEach(m, result.judged);
   return {
     key,
     method: m,

@@ -277,6 +277,15 @@ describe('the test in hand', () => {
     expect(then()).toContain('vibrate the measure.');
   });
 
+  it('says how the measure is filled beside what is filled into one, and beside nothing else', async () => {
+    const tests = [keptTest('slump', { shape: ['true', null], mold: ['300', 'mm'], centre: ['204', 'mm'] })];
+    const said = async (key: string) => {
+      await show(key, { ...sample, tests });
+      return host.textContent.includes('rod the measure');
+    };
+    expect([await said('new:yield'), await said('new:pressure-air'), await said('new:volumetric-air')]).toEqual([true, true, false]);
+  });
+
   it('discards a draft only when told to', async () => {
     await show('new:temperature');
     await type('temperature', '19.5');

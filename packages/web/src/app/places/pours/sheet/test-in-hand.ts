@@ -195,10 +195,9 @@ export class TestInHand {
   protected readonly run = computed(() => runOf(this.rows(), this.row(), this.sample().project.timezone));
   protected readonly title = computed(() => titleOf(this.row()));
   /** What the consolidation method says for the measure, before it is filled. */
-  protected readonly consolidateWords = computed(() => {
-    const order = this.row().method.work?.order;
-    return this.row().test || order === undefined || order < 3 ? null : (this.filling()?.words ?? null);
-  });
+  protected readonly consolidateWords = computed(() =>
+    this.row().test || this.row().method.work?.fills !== 'measure' ? null : (this.filling()?.words ?? null),
+  );
 
   constructor() {
     // What is wired to the server; without any nothing is said of it.
